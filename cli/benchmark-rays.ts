@@ -1,0 +1,48 @@
+import { readFileSync } from 'node:fs'
+import { buildHierarchy, bytesPerTriangle } from '../core/trace/build'
+import { castClosest, createRayBatch } from '../core/trace/cast'
+import { readPly } from '../core/formats/ply'
+
+export interface RaysResult { buildSeconds: number, raysPerSecond: number, hits: number, sumT: number, bytesPerTriangle: number }
+
+/** CPU seconds of this process so far. */
+export function cpuSeconds(): number {
+  const c = process.cpuUsage()
+  return (c.user + c.system) / 1e6
+}
+
+/** Casts rows of ox oy oz dx dy dz against a mesh in batches of 256 on one thread; best of five rounds. */
+export function castRows(position: Float32Array, index: Uint32Array, rows: Float32Array): RaysResult {
+  const start = cpuSeconds()
+  const hierarchy = buildHierarchy(position, index)
+  const buildSeconds = cpuSeconds() - start
+  const total = rows.length / 6, BATCH = 256
+  const batch = createRayBatch(BATCH)
+  let best = Infinity, hits = 0, sumT = 0
+  for (let round = 0; round < 5; round++) {
+    hits = 0
+    sumT = 0
+    const t0 = cpuSeconds()
+    for (let first = 0; first < total; first += BATCH) {
+      const n = Math.min(BATCH, total - first)
+      for (let i = 0, o = first * 6; i < n; i++, o += 6) {
+        for (let k = 0; k < 3; k++) {
+          batch.origin[i * 3 + k] = rows[o + k]!
+          batch.direction[i * 3 + k] = rows[o + 3 + k]!
+        }
+        batch.distance[i] = Infinity
+      }
+      castClosest(hierarchy, batch, n)
+      for (let i = 0; i < n; i++) if (batch.triangle[i]! >= 0) { hits++; sumT += batch.distance[i]! }
+    }
+    best = Math.min(best, cpuSeconds() - t0)
+  }
+  return { buildSeconds, raysPerSecond: Math.round(total / best), hits, sumT, bytesPerTriangle: bytesPerTriangle(hierarchy) }
+}
+
+/** `benchmark rays`: a PLY mesh and a file of float32 rows. */
+export function benchmarkRays(meshFile: string, raysFile: string): RaysResult {
+  const mesh = readPly(readFileSync(meshFile))
+  const bytes = readFileSync(raysFile)
+  return castRows(mesh.position, mesh.index, new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)))
+}

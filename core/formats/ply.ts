@@ -1,0 +1,32 @@
+import { FormatError } from './error'
+
+/**
+ * Reads a binary little-endian PLY of float32 vertices (first three properties x y z) and triangle faces (one list property).
+ * @throws FormatError where the file is something else or cut short
+ */
+export function readPly(bytes: Uint8Array): { position: Float32Array, index: Uint32Array } {
+  const text = new TextDecoder('latin1').decode(bytes.subarray(0, 4096))
+  const end = text.indexOf('end_header\n')
+  if (!text.startsWith('ply\n') || end < 0) throw new FormatError('PLY', 'no PLY header at the start of the file')
+  const head = text.slice(0, end)
+  if (!head.includes('format binary_little_endian 1.0')) throw new FormatError('PLY', 'only binary little-endian files are read', 'header line 2')
+  const vertices = Number(/element vertex (\d+)/.exec(head)?.[1]), faces = Number(/element face (\d+)/.exec(head)?.[1])
+  if (!(vertices >= 0) || !(faces >= 0)) throw new FormatError('PLY', 'the header names no vertices or no faces', 'header')
+  const properties = /element vertex \d+\n((?:property .*\n)*)/.exec(head)?.[1]?.trim().split('\n') ?? []
+  if (properties.slice(0, 3).join() !== 'property float x,property float y,property float z' || properties.some(p => !p.startsWith('property float ')))
+    throw new FormatError('PLY', 'vertices must be float properties beginning with x, y, z', 'header')
+  const stride = properties.length * 4, start = end + 11
+  if (bytes.length < start + vertices * stride + faces * 13) throw new FormatError('PLY', 'the file ends before its last face', `byte ${bytes.length}`)
+  const view = new DataView(bytes.buffer, bytes.byteOffset)
+  const position = new Float32Array(vertices * 3), index = new Uint32Array(faces * 3)
+  for (let i = 0; i < vertices; i++) for (let k = 0; k < 3; k++) position[i * 3 + k] = view.getFloat32(start + i * stride + k * 4, true)
+  for (let f = 0, o = start + vertices * stride; f < faces; f++, o += 13) {
+    if (bytes[o] !== 3) throw new FormatError('PLY', 'only triangles are read', `face ${f}`)
+    for (let k = 0; k < 3; k++) {
+      const vertex = view.getUint32(o + 1 + k * 4, true)
+      if (vertex >= vertices) throw new FormatError('PLY', `vertex ${vertex} does not exist`, `face ${f}`)
+      index[f * 3 + k] = vertex
+    }
+  }
+  return { position, index }
+}

@@ -1,0 +1,42 @@
+/**
+ * The isotropic GGX microfacet distribution with the height-correlated Smith masking
+ * (Walter et al. 2007; Heitz 2014, "Understanding the Masking-Shadowing Function"; symbols of theirs, cosines for angles).
+ */
+
+/** Below this α a surface counts as smooth and its reflection as a single direction. */
+export const SMOOTH_ALPHA = 4e-4
+
+/** D(m) for a half vector at cosine `cosM` to the normal (Walter et al. eq. 33). */
+export function ggxD(cosM: number, alpha: number): number {
+  const a2 = alpha * alpha, t = cosM * cosM * (a2 - 1) + 1
+  return a2 / (Math.PI * t * t)
+}
+
+/** Λ(ω) (Heitz 2014, eq. 72). */
+export function ggxLambda(cos: number, alpha: number): number {
+  const c2 = cos * cos
+  return 0.5 * (Math.sqrt(1 + alpha * alpha * (1 - c2) / c2) - 1)
+}
+
+/** Half vector drawn by {@link sampleVisibleNormal}, local frame. */
+export const sampledNormal = new Float64Array(3)
+
+/**
+ * Draws a normal visible from `wo` (local frame, z up, wo.z > 0) into {@link sampledNormal}.
+ * Dupuy & Benyoub 2023, "Sampling Visible GGX Normals with Spherical Caps", listing 3.
+ */
+export function sampleVisibleNormal(wox: number, woy: number, woz: number, alpha: number, u1: number, u2: number): void {
+  let x = wox * alpha, y = woy * alpha, z = woz
+  const l = 1 / Math.sqrt(x * x + y * y + z * z)
+  x *= l; y *= l; z *= l
+  const phi = 2 * Math.PI * u1
+  const cz = (1 - u2) * (1 + z) - z
+  const s = Math.sqrt(Math.max(0, 1 - cz * cz))
+  let hx = s * Math.cos(phi) + x, hy = s * Math.sin(phi) + y, hz = cz + z
+  hx *= alpha; hy *= alpha
+  hz = Math.max(hz, 1e-12)
+  const m = 1 / Math.sqrt(hx * hx + hy * hy + hz * hz)
+  sampledNormal[0] = hx * m
+  sampledNormal[1] = hy * m
+  sampledNormal[2] = hz * m
+}

@@ -1,0 +1,20 @@
+// Bundles the command line when its sources are newer than the bundle, then runs it.
+import { existsSync, readdirSync, statSync } from 'node:fs'
+import { dirname, join, resolve } from 'node:path'
+import { fileURLToPath, pathToFileURL } from 'node:url'
+import { bundleForNode } from './bundle.mjs'
+
+const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
+const out = join(root, '.build/cli')
+const newest = folder => Math.max(0, ...readdirSync(folder, { withFileTypes: true }).map(e =>
+  e.isDirectory() ? newest(join(folder, e.name)) : statSync(join(folder, e.name)).mtimeMs))
+const sources = Math.max(...['core', 'cli', 'workers', 'demo'].map(f => newest(join(root, f))))
+const bundle = join(out, 'main.mjs')
+if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {
+  const cwd = process.cwd()
+  process.chdir(root)
+  await bundleForNode({ main: 'cli/main.ts', 'render-worker': 'workers/node.ts' }, out)
+  process.chdir(cwd)
+}
+const { main } = await import(pathToFileURL(bundle).href)
+process.exitCode = await main(process.argv.slice(2))
