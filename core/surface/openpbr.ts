@@ -16,7 +16,8 @@ export const OPENPBR_INPUTS = [
 /** Values of one surface, in the order of {@link OPENPBR_INPUTS} with colours and vectors unrolled: 33 numbers. */
 export const inputs = new Float64Array(33)
 
-const clamp01 = (x: number) => x < 0 ? 0 : x > 1 ? 1 : x
+/** Brings a value into 0..1; what is not a number becomes 0. */
+const clamp01 = (x: number) => x > 0 ? x < 1 ? x : 1 : 0
 
 /** Index of refraction whose normal reflectance is `weight` times that of `ior` ("Specular weight", eq. for η′). */
 export function modulatedIor(ior: number, weight: number): number {

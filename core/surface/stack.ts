@@ -10,6 +10,7 @@
  * min(T(μo), T(μi)): both are reciprocal, and neither ever returns more than came in. Darkening by reflection inside a coat is OpenPBR 1.1's.
  */
 import { dielectricAlbedo, dielectricAlbedoAverage } from './albedo'
+import { fresnelConductor } from '../optics/fresnel'
 import { SMOOTH_ALPHA } from './ggx'
 
 /** Number of channels. */
@@ -278,6 +279,30 @@ export function pushEmission(layer: number, r: number, g: number, b: number): vo
     const colour = k < 4 ? basis[k * 3]! * r + basis[k * 3 + 1]! * g + basis[k * 3 + 2]! * b : k === 4 ? r : k === 5 ? g : b
     emission[k]! += colour * (layer >= 0 ? layers[y + Y_PASS]! * layers[y + Y_TINT + k]! : 1)
   }
+}
+
+/** Directional albedo of the surface per RGB component, as far as it is known without integrating; guides and AOVs only. Call after {@link finishSurface}. */
+export function surfaceAlbedo(target: Float64Array, o: number): void {
+  for (let k = 0; k < 3; k++) {
+    let sum = 0
+    for (let i = 0; i < now.lobes; i++) {
+      const l = i * L_STRIDE, kind = lobes[l]!, y = lobes[l + L_LAYER]! * Y_STRIDE
+      const a = lobes[l + L_W + 4 + k]! * (kind === METAL || kind === CONDUCTOR ? lobes[l + L_F0 + 4 * (kind === METAL ? 1 : 0) + k]! : lobes[l + L_ALBEDO]!)
+      sum += a * (y >= 0 ? layers[y + Y_PASS]! * layers[y + Y_TINT + 4 + k]! : 1)
+    }
+    target[o + k] = sum
+  }
+}
+
+/** Shows a number or colour as light sent out, the same from every side: what a tap on a node displays. Negative values stay negative. */
+export function tap(r: number, g: number, b: number): void {
+  spread(emission, 0, r, g, b)
+}
+
+/** Tint at the edge (82°) that makes the F82 form agree with a conductor's exact reflectance there (Kutz et al. 2021, eq. 5). */
+export function edgeTint(n: number, k: number): number {
+  const f0 = fresnelConductor(1, n, k), mu = 1 / 7
+  return Math.min(1, fresnelConductor(mu, n, k) / (f0 + (1 - f0) * (1 - mu) ** 5))
 }
 
 /** Computes what depends on all lobes together: how likely each is picked. Call after the last push. @returns false when nothing scatters */

@@ -1,0 +1,14 @@
+import { benchmarkRays } from './benchmark-rays'
+import { InputError, type Options } from './options'
+
+/** `wavelume benchmark NAME`: figures of one run; bars are read from their ratios. */
+export async function benchmark(o: Options): Promise<unknown> {
+  switch (o.words[0]) {
+    case 'rays': {
+      const mesh = o.text('mesh'), rays = o.text('rays')
+      if (!mesh || !rays) throw new InputError('benchmark rays needs --mesh F.ply and --rays F.bin')
+      return benchmarkRays(mesh, rays)
+    }
+    default: throw new InputError(`there is no benchmark ${o.words[0] ?? ''}`)
+  }
+}

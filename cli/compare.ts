@@ -1,0 +1,28 @@
+import { writeFileSync } from 'node:fs'
+import { decodeSRGB } from '../core/colour/rgb'
+import { readPicture } from '../core/formats/image'
+import { writePng } from '../core/formats/image'
+import { comparePictures } from '../core/judge/compare'
+import { readBytes } from './files'
+import { InputError, type Options } from './options'
+
+/** Reads a picture as linear Rec.709; bytes are taken as sRGB. */
+export function readLinear(file: string): { width: number, height: number, rgb: Float32Array } {
+  const { width, height, data } = readPicture(readBytes(file)), rgb = new Float32Array(width * height * 3)
+  for (let i = 0; i < width * height; i++) for (let k = 0; k < 3; k++) rgb[i * 3 + k] = data instanceof Float32Array ? data[i * 4 + k]! : decodeSRGB(data[i * 4 + k]! / 255)
+  return { width, height, rgb }
+}
+
+/** `wavelume compare`. */
+export function compare(o: Options): unknown {
+  const [a, b] = o.words
+  if (!a || !b) throw new InputError('compare needs two pictures')
+  const p = readLinear(a), q = readLinear(b)
+  if (p.width !== q.width || p.height !== q.height) throw new InputError(`the pictures differ in size: ${p.width} × ${p.height} and ${q.width} × ${q.height}`)
+  const difference = new Float32Array(p.width * p.height), result = comparePictures(p.rgb, q.rgb, difference)
+  const out = o.text('o')
+  // ΔE2000 as grey: white is a difference of 25.5
+  if (out) writeFileSync(out, writePng(p.width, p.height, Uint8Array.from({ length: difference.length * 3 }, (_, i) => Math.min(255, difference[Math.floor(i / 3)]! * 10)), 3))
+  const wanted = o.text('metric')?.split(',')
+  return wanted ? Object.fromEntries(Object.entries(result).filter(([k]) => wanted.includes(k))) : { ...result, psnr: Number.isFinite(result.psnr) ? result.psnr : null }
+}

@@ -1,0 +1,42 @@
+import { writeFileSync } from 'node:fs'
+import { encodeSRGB } from '../core/colour/rgb'
+import { writeExr } from '../core/formats/exr'
+import { writePng } from '../core/formats/image'
+import { writeMtlx } from '../core/formats/mtlx'
+import { writePly } from '../core/formats/ply'
+import { readLinear } from './compare'
+import { readDocument, readModel } from './files'
+import { InputError, unitFactor, type Options } from './options'
+
+const ending = (file: string) => /\.([a-z0-9]+)$/i.exec(file)?.[1]?.toLowerCase() ?? ''
+const PICTURES = ['png', 'jpg', 'jpeg', 'exr', 'hdr'], MODELS = ['glb', 'obj', 'ply']
+
+/** `wavelume convert IN OUT`: documents, pictures and models. What the target cannot carry is said. */
+export async function convert(o: Options): Promise<unknown> {
+  const [from, to] = o.words
+  if (!from || !to) throw new InputError('convert needs a file to read and a file to write')
+  const a = ending(from), b = ending(to)
+  if (a === 'mtlx' && b === 'mtlx') {
+    const text = writeMtlx(readDocument(from))
+    writeFileSync(to, text)
+    return { bytes: text.length }
+  }
+  if (PICTURES.includes(a) && (b === 'exr' || b === 'png')) {
+    const { width, height, rgb } = readLinear(from)
+    if (b === 'exr') writeFileSync(to, writeExr({ width, height, attributes: {}, channels: new Map(['R', 'G', 'B'].map((n, c) => [n, Float32Array.from({ length: width * height }, (_, i) => rgb[i * 3 + c]!)])) }))
+    else {
+      const beyond = rgb.reduce((n, x) => n + (x > 1 || x < 0 ? 1 : 0), 0)
+      if (beyond) console.error(`lost: ${beyond} values outside 0…1 are clipped`)
+      writeFileSync(to, writePng(width, height, Uint8Array.from(rgb, x => Math.round(255 * encodeSRGB(Math.min(1, Math.max(0, x))))), 3))
+    }
+    return { width, height }
+  }
+  if (MODELS.includes(a) && b === 'ply') {
+    const model = await readModel(from, unitFactor(o.text('unit')))
+    if (model.parts.length > 1) console.error(`lost: the names of ${model.parts.length} parts, which PLY does not carry`)
+    console.error('lost: texture coordinates')
+    writeFileSync(to, writePly(model))
+    return { parts: model.parts.length }
+  }
+  throw new InputError(`.${a} cannot become .${b}: documents (.mtlx), pictures (${PICTURES.join(', ')} to .exr or .png) and models (${MODELS.join(', ')} to .ply) can`)
+}

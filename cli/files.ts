@@ -1,0 +1,49 @@
+import { existsSync, readFileSync } from 'node:fs'
+import { dirname, isAbsolute, relative, resolve } from 'node:path'
+import { readGlb } from '../core/formats/glb'
+import { readPicture, type Picture } from '../core/formats/image'
+import { readMtlx } from '../core/formats/mtlx'
+import { readObj } from '../core/formats/obj'
+import { readPly } from '../core/formats/ply'
+import { smoothNormals, type Model } from '../core/mesh/model'
+import type { Element } from '../core/network/document'
+import { InputError } from './options'
+
+/** Reads a file, or says that it is missing. */
+export function readBytes(file: string): Uint8Array {
+  if (!existsSync(file)) throw new InputError(`there is no file ${file}`)
+  return new Uint8Array(readFileSync(file))
+}
+
+export const readDocument = (file: string): Element => readMtlx(new TextDecoder().decode(readBytes(file)))
+
+/** Reads a model by its ending. @param scale factor to metres */
+export async function readModel(file: string, scale = 1): Promise<Model> {
+  const bytes = readBytes(file)
+  let model: Model
+  if (/\.glb$/i.test(file)) model = await readGlb(bytes)
+  else if (/\.obj$/i.test(file)) model = readObj(new TextDecoder().decode(bytes))
+  else if (/\.ply$/i.test(file)) {
+    const { position, index } = readPly(bytes)
+    model = { parts: [{ name: 'Model', position, index, normal: smoothNormals(position, index), uv: new Float32Array(0) }] }
+  }
+  else throw new InputError(`${file} is not a model that can be read: .glb, .obj and .ply are`)
+  if (scale !== 1) for (const p of model.parts) for (let i = 0; i < p.position.length; i++) p.position[i]! *= scale
+  return model
+}
+
+/** Finds pictures that a document in `folder` names. Names that lead out of the folder are refused. */
+export function pictureReader(folder: string): (file: string) => Picture | undefined {
+  const cache = new Map<string, Picture | undefined>()
+  return (file) => {
+    if (cache.has(file)) return cache.get(file)
+    const path = resolve(folder, file), inside = relative(folder, path)
+    let picture: Picture | undefined
+    if (file && !isAbsolute(file) && !inside.startsWith('..') && existsSync(path)) picture = readPicture(readBytes(path))
+    else if (file) console.error(`missing picture: ${JSON.stringify(file)}`)
+    cache.set(file, picture)
+    return picture
+  }
+}
+
+export const folderOf = (file: string): string => dirname(resolve(file))

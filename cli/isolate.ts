@@ -1,0 +1,31 @@
+import { writeFileSync } from 'node:fs'
+import { writeExr } from '../core/formats/exr'
+import { sphere } from '../core/mesh/sphere'
+import { compileNetwork } from '../core/network/compile'
+import { instantiate } from '../core/network/instantiate'
+import { isolateOnModel, isolateOnPlane } from '../core/render/isolate'
+import { cameraFrame, defaultCamera } from '../core/scene/camera'
+import { createGeometry } from '../core/scene/geometry'
+import { texturesFor } from '../core/scene/world'
+import { folderOf, pictureReader, readDocument, readModel } from './files'
+import { InputError, parseSize, unitFactor, type Options } from './options'
+
+/** `wavelume isolate`: the numbers of one node, one sample at each pixel's centre. */
+export async function isolate(o: Options): Promise<unknown> {
+  const file = o.words[0], node = o.text('node'), out = o.text('o')
+  if (!file || !node || !out) throw new InputError('isolate needs a document, --node and -o out.exr')
+  const [width, height] = parseSize(o.text('size') ?? '64x64'), program = compileNetwork(readDocument(file), node)
+  for (const f of program.faults) console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
+  if (program.faults.some(f => f.severity === 'error' && f.where === node)) throw new InputError(program.faults.find(f => f.where === node)!.message)
+  if (program.size === 0) throw new InputError(`${node} is a surface; isolate shows nodes that give numbers`)
+  const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file)))), C = Float64Array.from(program.constants), on = o.text('on') ?? 'plane'
+  let rgb: Float32Array
+  if (on === 'plane') rgb = isolateOnPlane(shader, C, program.size, width, height)
+  else {
+    const geometry = createGeometry(on === 'sphere' ? { parts: [sphere('Sphere', 0.5, 128, 256)] } : await readModel(on, unitFactor(o.text('unit'))))
+    rgb = isolateOnModel(shader, C, program.probes, program.size, geometry, cameraFrame(defaultCamera(geometry.hierarchy.bounds, width, height), width, height), width, height)
+  }
+  const channels = new Map(['R', 'G', 'B'].map((name, c) => [name, Float32Array.from({ length: width * height }, (_, i) => rgb[i * 3 + c]!)]))
+  writeFileSync(out, writeExr({ width, height, channels, attributes: { 'wavelume:node': node } }))
+  return { width, height, components: program.size }
+}

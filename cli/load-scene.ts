@@ -1,0 +1,95 @@
+import { resolve } from 'node:path'
+import type { Picture } from '../core/formats/image'
+import { rigSchema, type Rig } from '../core/light/rig'
+import type { Program } from '../core/network/compile'
+import type { Element } from '../core/network/document'
+import { materialsOf, nameOf } from '../core/network/document'
+import { defaultCamera, type Camera } from '../core/scene/camera'
+import { sceneSchema } from '../core/scene/document'
+import { createGeometry } from '../core/scene/geometry'
+import { compileMaterial, lightsFor, neutralDocument, texturesFor, type World } from '../core/scene/world'
+import { folderOf, pictureReader, readBytes, readDocument, readModel } from './files'
+import { InputError, unitFactor, type Options } from './options'
+
+export interface LoadedScene { world: World, camera: (width: number, height: number) => Camera, documents: Element[] }
+
+const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
+
+function report(program: Program): void {
+  for (const f of program.faults) console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
+}
+
+/** Loads what `render` was given: a scene file, or a model with materials. */
+export async function loadScene(file: string, options: Options, bake: boolean): Promise<LoadedScene> {
+  return /\.scene\.json$/i.test(file) ? loadSceneFile(file, options, bake) : loadModelFile(file, options, bake)
+}
+
+async function loadSceneFile(file: string, options: Options, bake: boolean): Promise<LoadedScene> {
+  let json: unknown
+  try { json = JSON.parse(new TextDecoder().decode(readBytes(file))) }
+  catch (e) { if (e instanceof InputError) throw e; throw new InputError(`${file}: ${e instanceof Error ? e.message : 'not JSON'}`) }
+  const checked = sceneSchema.safeParse(json)
+  if (!checked.success) throw new InputError(`${file}: ${checked.error.issues.map(i => `${i.path.join('.')}: ${i.message}`).slice(0, 4).join('; ')}`)
+  const scene = checked.data, folder = folderOf(file)
+  const model = await readModel(resolve(folder, scene.model), unitFactor(options.text('unit')))
+  const lightsName = options.text('lights') ?? scene.lights, rig = scene.rigs.find(r => r.name === lightsName)
+  if (!rig) throw new InputError(`there is no light rig ${lightsName}; known are ${scene.rigs.map(r => r.name).join(', ')}`)
+  const keys = Object.keys(scene.materials), documents: Element[] = [], programs: Program[] = [], textures = []
+  for (const key of keys) {
+    const m = scene.materials[key]!, path = m.document && resolve(folder, m.document)
+    const document = path ? readDocument(path) : neutralDocument
+    const program = compileMaterial(document, m.material, bake)
+    report(program)
+    documents.push(document)
+    programs.push(program)
+    textures.push(texturesFor(program, pictureReader(path ? folderOf(path) : folder)))
+  }
+  const neutral = programs.push(compileMaterial(neutralDocument, undefined, bake)) - 1
+  textures.push([])
+  const hidden = new Set(scene.parts.filter(p => p.hidden).map(p => p.name))
+  const geometry = createGeometry(model, hidden, shared)
+  const materialOf = Int32Array.from(geometry.partNames, (name) => { const i = keys.indexOf(scene.parts.find(p => p.name === name)?.material ?? ''); return i < 0 ? neutral : i })
+  const cameraName = options.text('camera'), camera = cameraName === undefined ? scene.cameras[0] : scene.cameras.find(c => c.name === cameraName)
+  if (cameraName !== undefined && !camera) throw new InputError(`there is no camera ${cameraName}`)
+  return {
+    documents, camera: (w, h) => camera ?? defaultCamera(geometry.hierarchy.bounds, w, h),
+    world: { geometry, lights: lightsFor(rig, pictureReader(folder), shared), programs, textures, materialOf, maxOpaque: scene.maxOpaque, maxSpecular: scene.maxSpecular },
+  }
+}
+
+async function loadModelFile(file: string, options: Options, bake: boolean): Promise<LoadedScene> {
+  const model = await readModel(file, unitFactor(options.text('unit')))
+  const materialsFile = options.text('materials'), document = materialsFile ? readDocument(materialsFile) : neutralDocument
+  const names = materialsOf(document).map(nameOf)
+  const programs = (names.length ? names : [undefined]).map(n => compileMaterial(document, n, bake))
+  programs.forEach(report)
+  const reader = pictureReader(materialsFile ? folderOf(materialsFile) : folderOf(file))
+  const geometry = createGeometry(model, new Set(), shared)
+  const materialOf = new Int32Array(geometry.partNames.length)
+  for (const assignment of options.all('assign')) {
+    const cut = assignment.lastIndexOf('='), part = assignment.slice(0, cut), material = assignment.slice(cut + 1)
+    const p = geometry.partNames.indexOf(part), m = names.indexOf(material)
+    if (p < 0) throw new InputError(`there is no part ${part}; known are ${geometry.partNames.join(', ')}`)
+    if (m < 0) throw new InputError(`there is no material ${material}; known are ${names.join(', ')}`)
+    materialOf[p] = m
+  }
+  return {
+    documents: [document], camera: (w, h) => defaultCamera(geometry.hierarchy.bounds, w, h),
+    world: { geometry, lights: lightsFor(environmentRig(options.text('environment') ?? 'uniform:1'), pictureOf(options.text('environment')), shared), programs, textures: programs.map(p => texturesFor(p, reader)), materialOf, maxOpaque: 8, maxSpecular: 24 },
+  }
+}
+
+function environmentRig(text: string): Rig {
+  const uniform = /^uniform:(.+)$/.exec(text)
+  if (uniform) {
+    const rgb = uniform[1]!.split(',').map(Number)
+    if (![1, 3].includes(rgb.length) || rgb.some(x => !(x >= 0))) throw new InputError(`a uniform environment is written like uniform:1, not "${text}"`)
+    return rigSchema.parse({ name: 'Environment', environment: { kind: 'uniform', radiance: rgb.length === 3 ? rgb : [rgb[0], rgb[0], rgb[0]] } })
+  }
+  return rigSchema.parse({ name: 'Environment', environment: { kind: 'image', asset: text } })
+}
+
+const pictureOf = (file: string | undefined) => (name: string): Picture | undefined => {
+  if (name !== file) return undefined
+  return pictureReader(folderOf(name))(name.split('/').at(-1)!)
+}

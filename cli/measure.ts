@@ -1,0 +1,20 @@
+import { measure as measureSurface } from '../core/judge/measure'
+import { instantiate } from '../core/network/instantiate'
+import { compileMaterial, texturesFor } from '../core/scene/world'
+import { folderOf, pictureReader, readDocument } from './files'
+import { InputError, parseLength, parseNumbers, type Options } from './options'
+
+/** `wavelume measure`. */
+export function measure(o: Options): unknown {
+  const file = o.words[0]
+  if (!file) throw new InputError('measure needs a MaterialX document')
+  const from = o.text('from') ?? 'outside'
+  if (from !== 'outside' && from !== 'inside') throw new InputError('--from is outside or inside')
+  const program = compileMaterial(readDocument(file), o.text('material'))
+  for (const f of program.faults) console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
+  const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file)))), slab = o.text('slab')
+  return measureSurface(shader, Float64Array.from(program.constants), {
+    angles: parseNumbers(o.text('angle') ?? '0'), wavelengths: parseNumbers(o.text('wavelengths') ?? '400:700:10'), from,
+    samples: o.number('samples', 1024, 1, 1e8), ...(slab !== undefined ? { slab: parseLength(slab) } : {}),
+  })
+}

@@ -1,0 +1,74 @@
+import { Primitive, WebIO, type Node } from '@gltf-transform/core'
+import { smoothNormals, uniqueName, type Model } from '../mesh/model'
+import { FormatError } from './error'
+
+/** Most triangles read from one file. */
+const LARGEST = 20_000_000
+
+/**
+ * Reads a binary glTF 2.0: every triangle primitive of the default scene becomes a part, transforms applied, v turned upwards.
+ * @throws FormatError where the file is damaged, refers to other files, or holds no triangles
+ */
+export async function readGlb(bytes: Uint8Array): Promise<Model> {
+  if (bytes.length < 20 || new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true) !== 0x46546c67) throw new FormatError('GLB', 'not a binary glTF file')
+  const declared = new DataView(bytes.buffer, bytes.byteOffset).getUint32(8, true)
+  if (declared > bytes.length) throw new FormatError('GLB', `the file ends early: ${bytes.length} of ${declared} bytes`, `byte ${bytes.length}`)
+  let document
+  try { document = await new WebIO().readBinary(bytes) }
+  catch (e) { throw new FormatError('GLB', e instanceof Error ? e.message : 'the file is damaged') }
+  const root = document.getRoot(), scene = root.getDefaultScene() ?? root.listScenes()[0]
+  if (!scene) throw new FormatError('GLB', 'the file has no scene')
+  const parts: Model['parts'] = [], taken = new Set<string>()
+  let triangles = 0
+  const visit = (node: Node): void => {
+    const mesh = node.getMesh(), m = node.getWorldMatrix()
+    const primitives = mesh?.listPrimitives() ?? []
+    primitives.forEach((p, i) => {
+      const positions = p.getAttribute('POSITION')
+      if (!positions || p.getMode() !== Primitive.Mode.TRIANGLES) return
+      const count = positions.getCount(), title = node.getName() || mesh!.getName() || 'Part'
+      const name = uniqueName((primitives.length > 1 ? `${title} ${p.getMaterial()?.getName() || i + 1}` : title).slice(0, 120), taken)
+      const given = p.getIndices()?.getArray()
+      const index = given ? Uint32Array.from(given) : Uint32Array.from({ length: count - count % 3 }, (_, k) => k)
+      triangles += index.length / 3
+      if (triangles > LARGEST) throw new FormatError('GLB', `more than ${LARGEST} triangles`)
+      for (let k = 0; k < index.length; k++) if (index[k]! >= count) throw new FormatError('GLB', `triangle ${Math.floor(k / 3)} uses vertex ${index[k]} of ${count}`, name)
+      const position = new Float32Array(count * 3), v = [0, 0, 0]
+      for (let k = 0; k < count; k++) {
+        positions.getElement(k, v)
+        for (let r = 0; r < 3; r++) position[k * 3 + r] = m[r]! * v[0]! + m[4 + r]! * v[1]! + m[8 + r]! * v[2]! + m[12 + r]!
+        if (!Number.isFinite(position[k * 3]! + position[k * 3 + 1]! + position[k * 3 + 2]!)) throw new FormatError('GLB', `vertex ${k} has no finite position`, name)
+      }
+      const mirrored = m[0]! * (m[5]! * m[10]! - m[6]! * m[9]!) - m[4]! * (m[1]! * m[10]! - m[2]! * m[9]!) + m[8]! * (m[1]! * m[6]! - m[2]! * m[5]!) < 0
+      if (mirrored) for (let k = 0; k < index.length; k += 3) { const t = index[k + 1]!; index[k + 1] = index[k + 2]!; index[k + 2] = t }
+      const normals = p.getAttribute('NORMAL'), uvs = p.getAttribute('TEXCOORD_0')
+      const normal = normals && normals.getCount() === count ? worldNormals(normals, m, count) : smoothNormals(position, index)
+      const uv = new Float32Array(uvs && uvs.getCount() === count ? count * 2 : 0)
+      if (uv.length) for (let k = 0; k < count; k++) { uvs!.getElement(k, v); uv[k * 2] = v[0]!; uv[k * 2 + 1] = 1 - v[1]! }
+      parts.push({ name, position, normal, uv, index })
+    })
+    node.listChildren().forEach(visit)
+  }
+  scene.listChildren().forEach(visit)
+  if (!parts.length) throw new FormatError('GLB', 'the file holds no triangles')
+  return { parts }
+}
+
+/** Normals through the inverse transpose (cofactors) of the transform. */
+function worldNormals(normals: { getElement(i: number, target: number[]): unknown }, m: readonly number[], count: number): Float32Array {
+  // cofactors, column by column
+  const c = [
+    m[5]! * m[10]! - m[6]! * m[9]!, m[6]! * m[8]! - m[4]! * m[10]!, m[4]! * m[9]! - m[5]! * m[8]!,
+    m[2]! * m[9]! - m[1]! * m[10]!, m[0]! * m[10]! - m[2]! * m[8]!, m[1]! * m[8]! - m[0]! * m[9]!,
+    m[1]! * m[6]! - m[2]! * m[5]!, m[2]! * m[4]! - m[0]! * m[6]!, m[0]! * m[5]! - m[1]! * m[4]!,
+  ]
+  const sign = m[0]! * c[0]! + m[1]! * c[1]! + m[2]! * c[2]! < 0 ? -1 : 1
+  const out = new Float32Array(count * 3), v = [0, 0, 0]
+  for (let k = 0; k < count; k++) {
+    normals.getElement(k, v)
+    const x = c[0]! * v[0]! + c[3]! * v[1]! + c[6]! * v[2]!, y = c[1]! * v[0]! + c[4]! * v[1]! + c[7]! * v[2]!, z = c[2]! * v[0]! + c[5]! * v[1]! + c[8]! * v[2]!
+    const l = Math.hypot(x, y, z)
+    out.set(l > 0 ? [sign * x / l, sign * y / l, sign * z / l] : [0, 1, 0], k * 3)
+  }
+  return out
+}

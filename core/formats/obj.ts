@@ -1,0 +1,49 @@
+import { smoothNormals, uniqueName, type Model, type Part } from '../mesh/model'
+import { FormatError } from './error'
+
+/**
+ * Reads the polygons of a Wavefront OBJ: o and g begin parts, polygons are cut into fans, v runs up as in the file.
+ * @throws FormatError with the line where something is wrong
+ */
+export function readObj(text: string): Model {
+  const v: number[] = [], vt: number[] = [], vn: number[] = []
+  const parts: Part[] = [], taken = new Set<string>()
+  let position: number[] = [], normal: number[] = [], uv: number[] = [], index: number[] = [], known = new Map<string, number>(), name = 'Model'
+  const flush = () => {
+    if (index.length) {
+      const p = Float32Array.from(position), i = Uint32Array.from(index), whole = normal.every(Number.isFinite)
+      parts.push({ name: uniqueName(name.slice(0, 120), taken), position: p, index: i, normal: whole ? Float32Array.from(normal) : smoothNormals(p, i), uv: uv.every(Number.isFinite) ? Float32Array.from(uv) : new Float32Array(0) })
+    }
+    position = []; normal = []; uv = []; index = []; known = new Map()
+  }
+  text.split('\n').forEach((line, number) => {
+    const [word, ...rest] = line.trim().split(/\s+/)
+    const fault = (what: string): never => { throw new FormatError('OBJ', what, `line ${number + 1}`) }
+    const numbers = (n: number) => { const x = rest.slice(0, n).map(Number); if (x.length < n || x.some(y => !Number.isFinite(y))) fault(`${word} needs ${n} numbers`); return x }
+    if (word === 'v') v.push(...numbers(3))
+    else if (word === 'vt') vt.push(...numbers(2))
+    else if (word === 'vn') vn.push(...numbers(3))
+    else if (word === 'o' || word === 'g') { flush(); name = rest.join(' ') || 'Model' }
+    else if (word === 'f') {
+      if (rest.length < 3) fault('a face needs three corners')
+      const corners = rest.map((corner) => {
+        const found = known.get(corner)
+        if (found !== undefined) return found
+        const [a, b, c] = corner.split('/').map((t, k) => t === '' ? 0 : +t < 0 ? +t + 1 + [v.length / 3, vt.length / 2, vn.length / 3][k]! : +t)
+        if (!(a! >= 1 && a! <= v.length / 3)) fault(`vertex ${corner.slice(0, 40)} does not exist`)
+        const i = position.length / 3
+        position.push(...v.slice(a! * 3 - 3, a! * 3))
+        if (b && b * 2 <= vt.length) uv.push(vt[b * 2 - 2]!, vt[b * 2 - 1]!)
+        else uv.push(NaN, NaN)
+        if (c && c * 3 <= vn.length) normal.push(...vn.slice(c * 3 - 3, c * 3))
+        else normal.push(NaN, NaN, NaN)
+        known.set(corner, i)
+        return i
+      })
+      for (let k = 2; k < corners.length; k++) index.push(corners[0]!, corners[k - 1]!, corners[k]!)
+    }
+  })
+  flush()
+  if (!parts.length) throw new FormatError('OBJ', 'the file holds no faces')
+  return { parts }
+}

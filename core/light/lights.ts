@@ -1,0 +1,209 @@
+/**
+ * Light sampling: rectangular panels by area, an environment picture by its luminance.
+ *
+ * At each point one light is drawn in proportion to a quick estimate of what it gives there unshadowed. A uniform environment is not drawn:
+ * sampling the surface finds it with no more noise than sampling the whole sphere would. Pictures are importance-sampled by rows and columns
+ * (Pharr, Jakob & Humphreys, "Physically Based Rendering", piecewise-constant 2D distributions) and meet surface sampling by the balance heuristic.
+ */
+import { basis } from '../surface/stack'
+import type { Rig } from './rig'
+
+/** Words of a panel in {@link Lights.panels}. */
+export const PANEL = { centre: 0, u: 3, v: 6, normal: 9, area: 12, radiance: 13, visible: 16, power: 17, uu: 18, vv: 19, stride: 20 } as const
+
+/** Lights of a rig in flat arrays, ready for the render loop. Plain data; large tables may lie in shared memory. */
+export interface Lights {
+  panels: Float64Array
+  panelCount: number
+  /** Radiance of a uniform environment; scale of a picture. */
+  environment: [number, number, number]
+  /** Environment picture, RGB float, row 0 at the top; null for uniform. */
+  map: { width: number, height: number, rgb: Float32Array, /** Cumulative rows, then cumulative columns of each row. */ rows: Float32Array, columns: Float32Array, /** Mean of luminance · sin θ. */ mean: number } | null
+  /** Cosine and sine of the rig's turn. */
+  cos: number
+  sin: number
+  /** What the camera sees; null for the environment itself. */
+  backdrop: [number, number, number] | null
+  /** Estimated irradiance that a picture gives, for choosing between it and panels. */
+  mapPower: number
+}
+
+const luminance = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b
+
+/**
+ * Prepares a rig.
+ * @param picture linear RGBA floats of the environment image, if the rig has one
+ */
+export function createLights(rig: Rig, picture: { width: number, height: number, data: Float32Array } | null, allocate: (bytes: number) => ArrayBufferLike = n => new ArrayBuffer(n)): Lights {
+  const angle = rig.turn * Math.PI / 180, cos = Math.cos(angle), sin = Math.sin(angle), d = rig.dim
+  const turned = ([x, y, z]: readonly number[]): [number, number, number] => [cos * x! + sin * z!, y!, -sin * x! + cos * z!]
+  const panels = new Float64Array(rig.panels.length * PANEL.stride)
+  rig.panels.forEach((p, i) => {
+    const o = i * PANEL.stride, u = turned(p.u), v = turned(p.v)
+    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]], l = Math.hypot(...n)
+    const rgb = p.radiance.map(x => x * d)
+    panels.set([...turned(p.centre), ...u, ...v, ...n.map(x => x / (l || 1)), 4 * l, ...rgb, p.visible ? 1 : 0, luminance(rgb[0]!, rgb[1]!, rgb[2]!),
+      u[0] * u[0] + u[1] * u[1] + u[2] * u[2], v[0] * v[0] + v[1] * v[1] + v[2] * v[2]], o)
+  })
+  const uniform = rig.environment.kind === 'uniform'
+  const scale = rig.environment.kind === 'uniform' ? rig.environment.radiance.map(x => x * d) : [0, 1, 2].map(() => (rig.environment as { scale: number }).scale * d)
+  const map = picture && !uniform ? createMap(picture, allocate) : null
+  return { panels, panelCount: rig.panels.length, environment: scale as [number, number, number], map, cos, sin, backdrop: rig.backdrop ?? null, mapPower: map ? Math.PI * Math.PI / 2 * map.mean * scale[0]! * 2 : 0 }
+}
+
+function createMap(picture: { width: number, height: number, data: Float32Array }, allocate: (bytes: number) => ArrayBufferLike): Lights['map'] {
+  const { width, height, data } = picture
+  const rgb = new Float32Array(allocate(width * height * 12)), rows = new Float32Array(allocate((height + 1) * 4)), columns = new Float32Array(allocate(height * (width + 1) * 4))
+  let total = 0
+  for (let y = 0; y < height; y++) {
+    const sinTheta = Math.sin(Math.PI * (y + 0.5) / height)
+    let row = 0
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x
+      // negative and non-finite pixels carry no light
+      for (let k = 0; k < 3; k++) { const c = data[i * 4 + k]!; rgb[i * 3 + k] = c > 0 && c < 1e9 ? c : 0 }
+      row += luminance(rgb[i * 3]!, rgb[i * 3 + 1]!, rgb[i * 3 + 2]!) * sinTheta
+      columns[y * (width + 1) + x + 1] = row
+    }
+    for (let x = 1; x <= width; x++) columns[y * (width + 1) + x] = row > 0 ? columns[y * (width + 1) + x]! / row : x / width
+    total += row
+    rows[y + 1] = total
+  }
+  for (let y = 1; y <= height; y++) rows[y] = total > 0 ? rows[y]! / total : y / height
+  return { width, height, rgb, rows, columns, mean: total / (width * height) }
+}
+
+/** Result of {@link sampleLight} and {@link environmentRadiance}. */
+export const lit = { x: 0, y: 0, z: 0, distance: 0, pdf: 0, r: 0, g: 0, b: 0 }
+/** Quick estimates of the last {@link weighLights}. */
+const weights = new Float64Array(17)
+
+/** Estimates what each light gives at a point with normal n. @returns their sum */
+export function weighLights(lights: Lights, px: number, py: number, pz: number): number {
+  let sum = 0
+  for (let i = 0; i < lights.panelCount; i++) {
+    const w = panelWeight(lights, i, px, py, pz)
+    weights[i] = w
+    sum += w
+  }
+  weights[lights.panelCount] = lights.mapPower
+  return sum + lights.mapPower
+}
+
+function panelWeight(lights: Lights, i: number, px: number, py: number, pz: number): number {
+  const p = lights.panels, o = i * PANEL.stride
+  const dx = p[o]! - px, dy = p[o + 1]! - py, dz = p[o + 2]! - pz
+  const d2 = dx * dx + dy * dy + dz * dz, area = p[o + 12]!
+  const facing = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!)
+  if (facing <= 0) return 0
+  return p[o + 17]! * area * Math.max(facing / Math.sqrt(d2), 0.05) / (d2 + area)
+}
+
+/**
+ * Draws a direction to a light from a point. @returns false when there is none to draw
+ * @param sum of {@link weighLights} at the same point
+ */
+export function sampleLight(lights: Lights, sum: number, px: number, py: number, pz: number, u0: number, u1: number, u2: number): boolean {
+  if (!(sum > 0)) return false
+  let pick = u0 * sum, i = 0
+  while (i < lights.panelCount && (pick >= weights[i]! || weights[i] === 0)) pick -= weights[i++]!
+  if (i === lights.panelCount) {
+    if (!lights.map) return false
+    return sampleMap(lights, u1, u2, lights.mapPower / sum)
+  }
+  const p = lights.panels, o = i * PANEL.stride, a = 2 * u1 - 1, b = 2 * u2 - 1
+  const dx = p[o]! + a * p[o + 3]! + b * p[o + 6]! - px, dy = p[o + 1]! + a * p[o + 4]! + b * p[o + 7]! - py, dz = p[o + 2]! + a * p[o + 5]! + b * p[o + 8]! - pz
+  const d2 = dx * dx + dy * dy + dz * dz, d = Math.sqrt(d2)
+  const cos = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!) / d
+  if (!(cos > 1e-9)) return false
+  lit.x = dx / d; lit.y = dy / d; lit.z = dz / d
+  lit.distance = d
+  lit.pdf = weights[i]! / sum * d2 / (cos * p[o + 12]!)
+  lit.r = p[o + 13]!; lit.g = p[o + 14]!; lit.b = p[o + 15]!
+  return true
+}
+
+/** Density with which {@link sampleLight} would have drawn the direction that hits panel i at `distance` from the point. */
+export function panelDensity(lights: Lights, i: number, sum: number, px: number, py: number, pz: number, dx: number, dy: number, dz: number, distance: number): number {
+  const p = lights.panels, o = i * PANEL.stride
+  const cos = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!)
+  return sum > 0 ? panelWeight(lights, i, px, py, pz) / sum * distance * distance / (cos * p[o + 12]!) : 0
+}
+
+/**
+ * Finds the nearest panel that a ray meets on its shining side.
+ * @returns its number, or −1; `lit.distance` is then the distance
+ */
+export function hitPanel(lights: Lights, ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, far: number, camera: boolean): number {
+  const p = lights.panels
+  let found = -1
+  for (let i = 0, o = 0; i < lights.panelCount; i++, o += PANEL.stride) {
+    const facing = dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!
+    if (facing >= 0 || camera && p[o + 16] === 0) continue
+    const cx = p[o]! - ox, cy = p[o + 1]! - oy, cz = p[o + 2]! - oz
+    const t = (cx * p[o + 9]! + cy * p[o + 10]! + cz * p[o + 11]!) / facing
+    if (!(t > 1e-9 && t < far)) continue
+    const x = t * dx - cx, y = t * dy - cy, z = t * dz - cz
+    const a = x * p[o + 3]! + y * p[o + 4]! + z * p[o + 5]!, b = x * p[o + 6]! + y * p[o + 7]! + z * p[o + 8]!
+    if (Math.abs(a) > p[o + 18]! || Math.abs(b) > p[o + 19]!) continue
+    far = t
+    found = i
+  }
+  lit.distance = far
+  return found
+}
+
+/** First index of a cumulative table (from `o`, n + 1 entries) whose interval contains u. */
+function find(table: Float32Array, o: number, n: number, u: number): number {
+  let low = 0, high = n - 1
+  while (low < high) {
+    const mid = (low + high) >> 1
+    if (table[o + mid + 1]! > u) high = mid
+    else low = mid + 1
+  }
+  return low
+}
+
+function sampleMap(lights: Lights, u1: number, u2: number, share: number): boolean {
+  const { width, height, rgb, rows, columns } = lights.map!
+  const y = find(rows, 0, height, u1), o = y * (width + 1), x = find(columns, o, width, u2)
+  const pr = rows[y + 1]! - rows[y]!, pc = columns[o + x + 1]! - columns[o + x]!
+  if (!(pr > 0 && pc > 0)) return false
+  const v = (y + (u1 - rows[y]!) / pr) / height, u = (x + (u2 - columns[o + x]!) / pc) / width
+  const theta = Math.PI * v, phi = 2 * Math.PI * u - Math.PI, s = Math.sin(theta)
+  const lx = s * Math.sin(phi), lz = -s * Math.cos(phi)
+  lit.x = lights.cos * lx + lights.sin * lz; lit.y = Math.cos(theta); lit.z = -lights.sin * lx + lights.cos * lz
+  lit.distance = Infinity
+  lit.pdf = share * pr * pc * width * height / (2 * Math.PI * Math.PI * Math.max(s, 1e-9))
+  const i = (y * width + x) * 3, e = lights.environment
+  lit.r = rgb[i]! * e[0]; lit.g = rgb[i + 1]! * e[1]; lit.b = rgb[i + 2]! * e[2]
+  return true
+}
+
+/**
+ * Radiance of the environment in a direction into {@link lit}; `lit.pdf` is the density with which {@link sampleLight} would draw it.
+ * Lookup and sampling agree: the picture is piecewise constant. u = ½ looks along −z, u grows towards +x.
+ */
+export function environmentRadiance(lights: Lights, sum: number, dx: number, dy: number, dz: number): void {
+  const e = lights.environment, map = lights.map
+  if (!map) { lit.r = e[0]; lit.g = e[1]; lit.b = e[2]; lit.pdf = 0; return }
+  const lx = lights.cos * dx - lights.sin * dz, lz = lights.sin * dx + lights.cos * dz
+  const v = Math.acos(dy < -1 ? -1 : dy > 1 ? 1 : dy) / Math.PI, u = (Math.atan2(lx, -lz) + Math.PI) / (2 * Math.PI)
+  const x = Math.min(map.width - 1, Math.floor(u * map.width)), y = Math.min(map.height - 1, Math.floor(v * map.height)), i = (y * map.width + x) * 3
+  lit.r = map.rgb[i]! * e[0]; lit.g = map.rgb[i + 1]! * e[1]; lit.b = map.rgb[i + 2]! * e[2]
+  const o = y * (map.width + 1)
+  const p = (map.rows[y + 1]! - map.rows[y]!) * (map.columns[o + x + 1]! - map.columns[o + x]!)
+  lit.pdf = sum > 0 ? lights.mapPower / sum * p * map.width * map.height / (2 * Math.PI * Math.PI * Math.max(Math.sqrt(Math.max(0, 1 - dy * dy)), 1e-9)) : 0
+}
+
+/** Adds throughput · RGB light · weight to the seven channels of a path; the path's wavelengths must be loaded into the surface's basis. */
+export function addLight(target: Float64Array, o: number, throughput: Float64Array, p: number, r: number, g: number, b: number, weight: number): void {
+  r *= weight; g *= weight; b *= weight
+  target[o]! += throughput[p]! * (basis[0]! * r + basis[1]! * g + basis[2]! * b)
+  target[o + 1]! += throughput[p + 1]! * (basis[3]! * r + basis[4]! * g + basis[5]! * b)
+  target[o + 2]! += throughput[p + 2]! * (basis[6]! * r + basis[7]! * g + basis[8]! * b)
+  target[o + 3]! += throughput[p + 3]! * (basis[9]! * r + basis[10]! * g + basis[11]! * b)
+  target[o + 4]! += throughput[p + 4]! * r
+  target[o + 5]! += throughput[p + 5]! * g
+  target[o + 6]! += throughput[p + 6]! * b
+}

@@ -1,0 +1,39 @@
+/** One named part of a model: triangles in world space, metres. */
+export interface Part {
+  name: string
+  position: Float32Array
+  /** Unit, one a vertex. */
+  normal: Float32Array
+  /** Two a vertex; v runs up. Empty where the file has none. */
+  uv: Float32Array
+  index: Uint32Array
+}
+
+/** A model as its parts. */
+export interface Model { parts: Part[] }
+
+/** Makes a name unused in a set, and adds it. */
+export function uniqueName(name: string, taken: Set<string>): string {
+  let n = name
+  for (let i = 2; taken.has(n); i++) n = `${name} ${i}`
+  taken.add(n)
+  return n
+}
+
+/** Vertex normals as area-weighted averages of the faces that share a vertex (the length of the cross product is twice the area). */
+export function smoothNormals(position: Float32Array, index: Uint32Array): Float32Array {
+  const normal = new Float32Array(position.length)
+  for (let t = 0; t < index.length; t += 3) {
+    const a = index[t]! * 3, b = index[t + 1]! * 3, c = index[t + 2]! * 3
+    const ux = position[b]! - position[a]!, uy = position[b + 1]! - position[a + 1]!, uz = position[b + 2]! - position[a + 2]!
+    const vx = position[c]! - position[a]!, vy = position[c + 1]! - position[a + 1]!, vz = position[c + 2]! - position[a + 2]!
+    const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx
+    for (const v of [a, b, c]) { normal[v]! += nx; normal[v + 1]! += ny; normal[v + 2]! += nz }
+  }
+  for (let v = 0; v < normal.length; v += 3) {
+    const l = Math.hypot(normal[v]!, normal[v + 1]!, normal[v + 2]!)
+    if (l > 0) { normal[v]! /= l; normal[v + 1]! /= l; normal[v + 2]! /= l }
+    else normal[v + 1] = 1
+  }
+  return normal
+}

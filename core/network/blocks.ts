@@ -1,0 +1,50 @@
+import type { Op } from './resolve'
+
+/** A stretch of generated code. Values are computed in the innermost block that contains all their uses, so that what a hidden layer needs costs nothing. */
+export interface Block { parent: Block | null, depth: number, items: (string | Block)[], values: Op[], open: string, close: string }
+
+export function createBlock(parent: Block | null, open = '', close = ''): Block {
+  const block: Block = { parent, depth: parent ? parent.depth + 1 : 0, items: [], values: [], open, close }
+  parent?.items.push(block)
+  return block
+}
+
+/** Innermost block that contains both. */
+function common(a: Block, b: Block): Block {
+  while (a !== b) {
+    if (a.depth >= b.depth) a = a.parent!
+    else b = b.parent!
+  }
+  return a
+}
+
+/**
+ * Gives every used operation its block.
+ * @param ops in topological order (inputs first)
+ * @param uses block of each direct use; extended to the inputs of used operations
+ */
+export function placeValues(ops: readonly Op[], uses: Map<Op, Block>): void {
+  for (let i = ops.length - 1; i >= 0; i--) {
+    const op = ops[i]!, block = uses.get(op)
+    if (!block) continue
+    for (const source of op.inputs.values()) if (source.kind === 'op') noteUse(uses, source.op, block)
+  }
+  for (const op of ops) uses.get(op)?.values.push(op)
+}
+
+export function noteUse(uses: Map<Op, Block>, op: Op, block: Block): void {
+  const before = uses.get(op)
+  uses.set(op, before ? common(before, block) : block)
+}
+
+/** Writes a block out, its values first. */
+export function writeBlock(block: Block, emit: (op: Op, lines: string[]) => void): string[] {
+  const lines = block.open ? [block.open] : []
+  for (const op of block.values) emit(op, lines)
+  for (const item of block.items) {
+    if (typeof item === 'string') lines.push(item)
+    else lines.push(...writeBlock(item, emit))
+  }
+  if (block.close) lines.push(block.close)
+  return lines
+}

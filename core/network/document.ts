@@ -1,0 +1,76 @@
+import { z } from 'zod'
+
+/**
+ * A material document: a MaterialX document as a tree, the one source of truth for a material. Unknown elements and attributes
+ * stand in the tree like known ones and keep their order, so that reading and writing lose nothing.
+ */
+export interface Element {
+  /** Element name, for example `nodegraph`, `input`, `noise3d`; `#comment` for a comment, whose text is the attribute `text`. */
+  tag: string
+  /** Attributes in their order of writing. */
+  attributes: Record<string, string>
+  children: Element[]
+}
+
+/** Limits that keep a hostile document from exhausting memory. */
+export const DOCUMENT_LIMITS = { depth: 32, elements: 20_000, attribute: 20_000 }
+
+const NAME = /^[A-Za-z_#:][A-Za-z0-9_.:-]{0,127}$/
+
+export const elementSchema: z.ZodType<Element> = z.lazy(() => z.object({
+  tag: z.string().regex(NAME, 'not a name of an element'),
+  attributes: z.record(z.string().regex(NAME, 'not a name of an attribute'), z.string().max(DOCUMENT_LIMITS.attribute)),
+  children: z.array(elementSchema).max(DOCUMENT_LIMITS.elements),
+}))
+
+export const documentSchema = elementSchema
+  .refine(e => e.tag === 'materialx', 'the outermost element must be materialx')
+  .refine(e => depthOf(e) <= DOCUMENT_LIMITS.depth, `nested more than ${DOCUMENT_LIMITS.depth} deep`)
+
+function depthOf(e: Element): number {
+  return 1 + e.children.reduce((most, c) => Math.max(most, depthOf(c)), 0)
+}
+
+/** Makes an element. */
+export function element(tag: string, attributes: Record<string, string> = {}, children: Element[] = []): Element {
+  return { tag, attributes, children }
+}
+
+/** An empty document of the version we write. */
+export function emptyDocument(): Element {
+  return element('materialx', { version: '1.39', colorspace: 'lin_rec709' })
+}
+
+export const nameOf = (e: Element): string => e.attributes.name ?? ''
+
+/** Elements that are not nodes. */
+const STRUCTURE = new Set(['materialx', 'input', 'output', 'nodegraph', 'nodedef', 'implementation', 'typedef', 'unittypedef', 'unitdef', 'geominfo', 'geomprop',
+  'geompropdef', 'look', 'lookgroup', 'materialassign', 'collection', 'propertyset', 'property', 'propertysetassign', 'variantset', 'variant', 'token', '#comment',
+  'visibility', 'attributedef', 'targetdef', 'backdrop', 'member', 'xi:include'])
+
+export const isNode = (e: Element): boolean => !STRUCTURE.has(e.tag) && e.attributes.type !== undefined
+
+/** Finds a child by name. */
+export function childNamed(parent: Element, name: string): Element | undefined {
+  return parent.children.find(c => c.attributes.name === name && c.tag !== '#comment')
+}
+
+/** Input element of a node. */
+export function inputOf(node: Element, name: string): Element | undefined {
+  return node.children.find(c => c.tag === 'input' && c.attributes.name === name)
+}
+
+/**
+ * Finds an element by path, names joined with `/` (`NODE` or `GRAPH/NODE`).
+ * @returns undefined when there is none
+ */
+export function findElement(document: Element, path: string): Element | undefined {
+  let at: Element | undefined = document
+  for (const name of path.split('/')) at = at && childNamed(at, name)
+  return at
+}
+
+/** Surface materials of a document, in order. */
+export function materialsOf(document: Element): Element[] {
+  return document.children.filter(e => e.tag === 'surfacematerial')
+}

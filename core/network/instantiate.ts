@@ -1,0 +1,37 @@
+import { conductorRGB } from '../optics/conductors'
+import { fresnelConductor } from '../optics/fresnel'
+import { smoothstep } from '../nodes/adjust'
+import { cell2, cell3, fractal3, fractal3v, noise2, noise2v, noise3, noise3v, T, worley2, worley3 } from '../nodes/noise'
+import { inputs as P, pushCoatOver, pushNamedConductor, pushOpenPbr } from '../surface/openpbr'
+import { darkenFrom, edgeTint, now, pushDiffuse, pushEmission, pushGlass, pushLayer, pushMetal, pushReflect, tap } from '../surface/stack'
+import type { Program } from './compile'
+import { lookUp, type Texture } from './texture'
+
+/** A program ready to run in this thread. S is a shading point, C the program's constants. */
+export interface Shader {
+  /** Writes the radius of each probe to R. */
+  requests(S: Float64Array, C: Float64Array, R: Float64Array): void
+  /** Pushes the surface at S. */
+  shade(S: Float64Array, C: Float64Array): void
+  /** Writes the value at S to {@link T}, for roots that give numbers. */
+  value(S: Float64Array, C: Float64Array): void
+}
+
+const unit = (x: number): number => x > 0 ? x < 1 ? x : 1 : 0
+
+/** What generated code may call. */
+const LIBRARY = {
+  T, P, now, metalRGB: conductorRGB, unit, smoothstep, noise2, noise3, noise2v, noise3v, fractal3, fractal3v, cell2, cell3, worley2, worley3, lookUp,
+  fresnelConductor, edgeTint, pushOpenPbr, pushCoatOver, pushNamedConductor, pushDiffuse, pushReflect, pushGlass, pushMetal, pushLayer, pushEmission, darkenFrom, tap,
+}
+const NAMES = Object.keys(LIBRARY)
+
+/**
+ * Makes functions of a program.
+ * @param images decoded images in the order of `program.images`; null where one is missing
+ */
+export function instantiate(program: Program, images: (Texture | null)[]): Shader {
+  // The source comes from compileNetwork alone: numbers and identifiers of our own.
+  const make = new Function('L', 'I', `"use strict";\nconst { ${NAMES.join(', ')} } = L;\n${program.source}\nreturn { requests, shade, value };`)
+  return make(LIBRARY, images) as Shader
+}

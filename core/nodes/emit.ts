@@ -1,0 +1,39 @@
+/** What an emitter sees of its operation. Expressions are JavaScript that the compiler made: identifiers, numbers and calls, never text of a document. */
+export interface EmitContext {
+  /** Type and number of components of the output. */
+  type: string
+  size: number
+  /** Expressions of an input's components; cheap to repeat. */
+  arg(name: string): string[]
+  /** Type of an input as the definition has it. */
+  typeOf(name: string): string
+  /** A string input. */
+  text(name: string): string
+  /** Value of an input that shapes the code itself (octaves, index); fails when a wire drives it. */
+  fixed(name: string): number
+  /** Names an expression. */
+  local(expression: string): string
+  /** Adds a statement. */
+  line(statement: string): void
+  /** Identifier of the image that a filename input names. */
+  image(name: string, colour: boolean): string
+  /** Number of a probe of given radius (expression) and side. */
+  probe(radius: string, side: 'convex' | 'concave' | 'both'): number
+}
+
+/** Writes the code of one operation. @returns an expression for each component of the output (of all outputs in turn for several) */
+export type Emitter = (c: EmitContext) => string[]
+
+/** Says that an operation cannot be compiled, in words for the artist. */
+export class EmitFault extends Error {}
+
+/** Repeats the last component so that a float operand serves every component. */
+export const at = (components: string[], i: number): string => components[i] ?? components[0]!
+
+/** Makes an emitter that works on each component alone. */
+export function perComponent(names: string[], expression: (...components: string[]) => string): Emitter {
+  return (c) => {
+    const args = names.map(n => c.arg(n))
+    return Array.from({ length: c.size }, (_, i) => expression(...args.map(a => at(a, i))))
+  }
+}

@@ -1,0 +1,27 @@
+import { EmitFault, type Emitter } from './emit'
+
+/** Places in a shading point, see `network/shading-point.ts`. */
+import { POINT } from '../network/shading-point'
+
+const three = (first: number): string[] => [0, 1, 2].map(k => `S[${first + k}]`)
+
+/** Values of the shading point (MaterialX specification, "Geometric nodes", "NPR nodes"). Parts stand still, so object, model and world space agree. */
+export const emitters: Record<string, Emitter> = {
+  position: () => three(POINT.position),
+  normal: () => three(POINT.normal),
+  tangent: () => three(POINT.tangent),
+  '@bitangent': () => three(POINT.bitangent),
+  '@viewdirection': () => three(POINT.view),
+  texcoord: c => [`S[${POINT.uv}]`, `S[${POINT.uv + 1}]`, '0'].slice(0, c.size),
+  facingratio: (c) => {
+    const v = c.arg('viewdirection'), n = c.arg('normal')
+    const d = c.local(`${v[0]} * ${n[0]} + ${v[1]} * ${n[1]} + ${v[2]} * ${n[2]}`)
+    const facing = c.fixed('faceforward') ? `Math.abs(${d})` : `(-${d})`
+    return [c.fixed('invert') ? `(1 - ${facing})` : facing]
+  },
+  wl_curvature: (c) => {
+    const side = c.text('side')
+    if (side !== 'convex' && side !== 'concave' && side !== 'both') throw new EmitFault(`side is convex, concave or both`)
+    return [`S[${POINT.probe + c.probe(c.arg('radius')[0]!, side)}]`]
+  },
+}

@@ -1,0 +1,36 @@
+import { CONDUCTOR_NAMES } from '../optics/conductors'
+import type { NodeDefinition } from './definitions'
+
+/** Node definitions of our namespace `wl_`. Lengths are metres like everything without a unit. */
+export const ownDefinitions: NodeDefinition[] = [
+  {
+    name: 'ND_wl_curvature_float', node: 'wl_curvature', nodegroup: 'geometric',
+    inputs: [
+      { name: 'radius', type: 'float', default: '0.001', uimin: '0', unittype: 'distance' },
+      { name: 'side', type: 'string', default: 'convex', enum: 'convex,concave,both' },
+    ],
+    outputs: [{ name: 'out', type: 'float' }],
+  },
+  {
+    name: 'ND_wl_metal_surfaceshader', node: 'wl_metal', nodegroup: 'pbr',
+    inputs: [
+      { name: 'metal', type: 'string', default: 'iron', enum: CONDUCTOR_NAMES.join(',') },
+      { name: 'roughness', type: 'float', default: '0.2', uimin: '0', uimax: '1' },
+      { name: 'normal', type: 'vector3', defaultgeomprop: 'Nworld' },
+    ],
+    outputs: [{ name: 'out', type: 'surfaceshader' }],
+  },
+  {
+    name: 'ND_wl_coat_over_surfaceshader', node: 'wl_coat_over', nodegroup: 'pbr',
+    inputs: [
+      { name: 'base', type: 'surfaceshader' },
+      { name: 'coat_weight', type: 'float', default: '1', uimin: '0', uimax: '1' },
+      { name: 'coat_color', type: 'color3', default: '1, 1, 1' },
+      { name: 'coat_roughness', type: 'float', default: '0', uimin: '0', uimax: '1' },
+      { name: 'coat_ior', type: 'float', default: '1.5', uimin: '1', uimax: '3' },
+      { name: 'coat_darkening', type: 'float', default: '1', uimin: '0', uimax: '1' },
+      { name: 'normal', type: 'vector3', defaultgeomprop: 'Nworld' },
+    ],
+    outputs: [{ name: 'out', type: 'surfaceshader' }],
+  },
+]

@@ -1,0 +1,4 @@
+// What the core uses of the language's wider platform, the same in a worker and in Node. Nothing of the DOM, nothing of Node.
+declare class TextDecoder { constructor(label?: string, options?: { fatal?: boolean }); decode(bytes: Uint8Array): string }
+declare class TextEncoder { encode(text: string): Uint8Array<ArrayBuffer> }
+declare namespace performance { function now(): number }

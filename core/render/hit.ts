@@ -1,0 +1,53 @@
+import { POINT } from '../network/shading-point'
+import type { Geometry } from '../scene/geometry'
+
+/**
+ * Fills a shading point from a hit.
+ * @param place of the triangle in leaf order; u, v barycentric weights of its second and third corner
+ * @param dx direction of the ray, unit
+ */
+export function fillPoint(geometry: Geometry, place: number, u: number, v: number, dx: number, dy: number, dz: number, S: Float64Array): void {
+  const { corners, order } = geometry.hierarchy, c = place * 9, w = 1 - u - v
+  const triangle = order[place]!
+  const ax = corners[c]!, ay = corners[c + 1]!, az = corners[c + 2]!
+  const e1x = corners[c + 3]! - ax, e1y = corners[c + 4]! - ay, e1z = corners[c + 5]! - az
+  const e2x = corners[c + 6]! - ax, e2y = corners[c + 7]! - ay, e2z = corners[c + 8]! - az
+  S[0] = ax + u * e1x + v * e2x
+  S[1] = ay + u * e1y + v * e2y
+  S[2] = az + u * e1z + v * e2z
+  let gx = e1y * e2z - e1z * e2y, gy = e1z * e2x - e1x * e2z, gz = e1x * e2y - e1y * e2x
+  let l = 1 / Math.sqrt(gx * gx + gy * gy + gz * gz)
+  gx *= l; gy *= l; gz *= l
+  const i0 = geometry.index[triangle * 3]!, i1 = geometry.index[triangle * 3 + 1]!, i2 = geometry.index[triangle * 3 + 2]!
+  const N = geometry.normal, a = i0 * 3, b = i1 * 3, d = i2 * 3
+  let nx = w * N[a]! + u * N[b]! + v * N[d]!, ny = w * N[a + 1]! + u * N[b + 1]! + v * N[d + 1]!, nz = w * N[a + 2]! + u * N[b + 2]! + v * N[d + 2]!
+  l = nx * nx + ny * ny + nz * nz
+  if (l > 1e-12) { l = 1 / Math.sqrt(l); nx *= l; ny *= l; nz *= l }
+  else { nx = gx; ny = gy; nz = gz }
+  // Winding says which side is out; a file whose normals disagree is taken at its winding.
+  if (nx * gx + ny * gy + nz * gz < 0) { nx = -nx; ny = -ny; nz = -nz }
+  S[3] = nx; S[4] = ny; S[5] = nz
+  S[6] = gx; S[7] = gy; S[8] = gz
+  const UV = geometry.uv
+  const u0 = UV[i0 * 2]!, v0 = UV[i0 * 2 + 1]!, du1 = UV[i1 * 2]! - u0, dv1 = UV[i1 * 2 + 1]! - v0, du2 = UV[i2 * 2]! - u0, dv2 = UV[i2 * 2 + 1]! - v0
+  S[POINT.uv] = u0 + u * du1 + v * du2
+  S[POINT.uv + 1] = v0 + u * dv1 + v * dv2
+  // Tangent along growing u, made perpendicular to the normal; any one where the coordinates are degenerate.
+  const det = du1 * dv2 - du2 * dv1, sign = det < 0 ? -1 : 1
+  let tx = (e1x * dv2 - e2x * dv1) * sign, ty = (e1y * dv2 - e2y * dv1) * sign, tz = (e1z * dv2 - e2z * dv1) * sign
+  const along = tx * nx + ty * ny + tz * nz
+  tx -= along * nx; ty -= along * ny; tz -= along * nz
+  l = Math.sqrt(tx * tx + ty * ty + tz * tz)
+  if (det === 0 || !(l > 1e-20)) {
+    if (Math.abs(ny) < 0.999) { tx = nz; ty = 0; tz = -nx } else { tx = 1; ty = 0; tz = 0 }
+    const s = tx * nx + ty * ny + tz * nz
+    tx -= s * nx; ty -= s * ny; tz -= s * nz
+    l = Math.sqrt(tx * tx + ty * ty + tz * tz)
+  }
+  tx /= l; ty /= l; tz /= l
+  S[9] = tx; S[10] = ty; S[11] = tz
+  S[12] = (ny * tz - nz * ty) * sign; S[13] = (nz * tx - nx * tz) * sign; S[14] = (nx * ty - ny * tx) * sign
+  S[15] = dx; S[16] = dy; S[17] = dz
+  S[POINT.footprint] = 0
+  S[POINT.part] = geometry.part[triangle]!
+}

@@ -1,0 +1,291 @@
+/**
+ * Spectral path tracing of one tile, wavefront style: all paths of the tile advance together, so that rays go to the kernel in batches.
+ *
+ * A path carries four wavelengths and an RGB companion (see `colour/wavelengths.ts`). Light comes by drawn lights and by drawn directions, joined
+ * by the balance heuristic (Veach 1997, §9.2). Pixel filter: tent of two pixels' width, by importance sampling. Each sample is a function of
+ * (seed, pixel, pass) alone. Samples are rounded to 2⁻³⁰, so that sums of passes are exact and do not depend on their order.
+ *
+ * Tried: one path at a time instead of batches: −12 % paths a second on the benchmark scene (ray calls no longer amortised); compaction of finished
+ * paths every bounce against a list of living ones: the list is 3 % faster. Roulette from the second bounce on instead of the fourth: +9 % at equal noise.
+ */
+import { slotIndex, slotOf, slotTable } from '../colour/wavelengths'
+import { addLight, environmentRadiance, hitPanel, lit, PANEL, panelDensity, sampleLight, weighLights, type Lights } from '../light/lights'
+import type { Shader } from '../network/instantiate'
+import { MAX_PROBES, POINT, POINT_STRIDE } from '../network/shading-point'
+import type { Geometry } from '../scene/geometry'
+import { evaluate, sample, scattered, value } from '../surface/scatter'
+import { basis, beginSurface, CHANNELS, emission, finishSurface, GLASS, interior, lane, now, surfaceAlbedo } from '../surface/stack'
+import { castAny, castClosest, createRayBatch } from '../trace/cast'
+import { fillPoint } from './hit'
+import { createProbes, type Probes } from './probes'
+import { draw2, drawn, hash2 } from './sampler'
+
+/** Edge of a tile, pixels. */
+export const TILE = 16
+const BATCH = TILE * TILE
+/** Dimension pairs: filter, wavelengths, then these for each bounce. */
+const FIRST_PAIR = 2, PAIRS = 5
+
+/** A material as the loop needs it. */
+export interface Material { shader: Shader, constants: Float64Array, probes: readonly ('convex' | 'concave' | 'both')[] }
+
+export interface RenderScene {
+  geometry: Geometry
+  lights: Lights
+  materials: readonly Material[]
+  /** Material of each part. */
+  materialOf: Int32Array
+  /** Output of `cameraFrame`. */
+  camera: Float64Array
+  maxOpaque: number
+  maxSpecular: number
+}
+
+/** First-hit values of a tile's pixels for guides and AOVs. */
+export interface FirstHits { albedo: Float64Array, normal: Float64Array, position: Float64Array, depth: Float64Array, part: Int32Array }
+
+export const createFirstHits = (): FirstHits => ({ albedo: new Float64Array(BATCH * 3), normal: new Float64Array(BATCH * 3), position: new Float64Array(BATCH * 3), depth: new Float64Array(BATCH), part: new Int32Array(BATCH) })
+
+/** Counters of {@link Tracer}. */
+export interface Counts { paths: number, rays: number, lost: number }
+
+/** Working memory of one thread. */
+export interface Tracer {
+  rays: ReturnType<typeof createRayBatch>
+  shadows: ReturnType<typeof createRayBatch>
+  probes: Probes
+  counts: Counts
+}
+
+export const createTracer = (): Tracer => ({ rays: createRayBatch(BATCH), shadows: createRayBatch(BATCH), probes: createProbes(BATCH), counts: { paths: 0, rays: 0, lost: 0 } })
+
+const origin = new Float64Array(BATCH * 3), direction = new Float64Array(BATCH * 3)
+const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Float64Array(BATCH * CHANNELS), sigma = new Float64Array(BATCH * CHANNELS)
+const absorbing = new Uint8Array(BATCH), smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
+const density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), slots = new Int32Array(BATCH * 4)
+const active = new Int32Array(BATCH), shading = new Int32Array(BATCH), shadowOf = new Int32Array(BATCH), shadowValue = new Float64Array(BATCH * CHANNELS)
+const pointData = new Float64Array(BATCH * POINT_STRIDE)
+const points = Array.from({ length: BATCH }, (_, i) => pointData.subarray(i * POINT_STRIDE, (i + 1) * POINT_STRIDE))
+const radii = new Float64Array(MAX_PROBES)
+const QUANTUM = 2 ** 30
+
+/** Loads the curves and grid indices of a path's wavelengths into the surface. */
+function loadWavelengths(path: number): void {
+  for (let k = 0; k < 4; k++) {
+    const s = slots[path * 4 + k]!
+    lane[k] = slotIndex[s]!
+    basis[k * 3] = slotTable[s * 6]!
+    basis[k * 3 + 1] = slotTable[s * 6 + 1]!
+    basis[k * 3 + 2] = slotTable[s * 6 + 2]!
+  }
+}
+
+/**
+ * Renders one pass of a tile.
+ * @param x0 left pixel; y0 top pixel; w, h size, at most {@link TILE}
+ * @param out linear Rec.709 of each pixel, row by row: w·h·3 numbers
+ * @param first receives the first hits, when wanted
+ */
+export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number, w: number, h: number, width: number, height: number, pass: number, seed: number, out: Float64Array, first: FirstHits | null): void {
+  const n = w * h, { geometry, lights, camera } = scene
+  startPaths(x0, y0, w, n, width, height, pass, seed, camera)
+  t.counts.paths += n
+  let living = n
+  for (let i = 0; i < n; i++) active[i] = i
+  if (first) { first.part.fill(-1); first.albedo.fill(0); first.normal.fill(0); first.position.fill(0); first.depth.fill(0) }
+  const limit = scene.maxOpaque + scene.maxSpecular
+  for (let bounce = 0; living > 0 && bounce <= limit; bounce++) {
+    const rays = t.rays
+    for (let k = 0; k < living; k++) {
+      const p = active[k]! * 3
+      rays.origin[k * 3] = origin[p]!; rays.origin[k * 3 + 1] = origin[p + 1]!; rays.origin[k * 3 + 2] = origin[p + 2]!
+      rays.direction[k * 3] = direction[p]!; rays.direction[k * 3 + 1] = direction[p + 1]!; rays.direction[k * 3 + 2] = direction[p + 2]!
+      rays.distance[k] = Infinity
+    }
+    castClosest(geometry.hierarchy, rays, living)
+    t.counts.rays += living
+    // What the rays met: lights end a path, surfaces go on to shading.
+    let shaded = 0
+    t.probes.count = 0
+    for (let k = 0; k < living; k++) {
+      const path = active[k]!, o = path * 3, c = path * CHANNELS
+      const dx = direction[o]!, dy = direction[o + 1]!, dz = direction[o + 2]!
+      const triangle = rays.triangle[k]!, distance = triangle >= 0 ? rays.distance[k]! : Infinity
+      const panel = lights.panelCount > 0 ? hitPanel(lights, origin[o]!, origin[o + 1]!, origin[o + 2]!, dx, dy, dz, distance, bounce === 0) : -1
+      if (panel >= 0 || triangle < 0) {
+        loadWavelengths(path)
+        if (absorbing[path]) absorb(path, panel >= 0 ? lit.distance : Infinity)
+        if (panel >= 0) {
+          const q = smoothBefore[path] ? 0 : panelDensity(lights, panel, lightSum[path]!, origin[o]!, origin[o + 1]!, origin[o + 2]!, dx, dy, dz, lit.distance)
+          const r = PANEL.radiance + panel * PANEL.stride
+          addPath(path, lights.panels[r]!, lights.panels[r + 1]!, lights.panels[r + 2]!, q > 0 ? density[path]! / (density[path]! + q) : 1)
+        }
+        else if (bounce === 0 && lights.backdrop !== null) addPath(path, lights.backdrop[0], lights.backdrop[1], lights.backdrop[2], 1)
+        else {
+          environmentRadiance(lights, lightSum[path]!, dx, dy, dz)
+          const q = smoothBefore[path] ? 0 : lit.pdf
+          addPath(path, lit.r, lit.g, lit.b, q > 0 ? density[path]! / (density[path]! + q) : 1)
+        }
+        continue
+      }
+      if (absorbing[path]) {
+        const d = rays.distance[k]!
+        for (let j = 0; j < CHANNELS; j++) throughput[c + j]! *= Math.exp(-sigma[c + j]! * d)
+      }
+      const S = points[path]!
+      fillPoint(geometry, triangle, rays.u[k]!, rays.v[k]!, dx, dy, dz, S)
+      const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
+      if (material.probes.length > 0) {
+        material.shader.requests(S, material.constants, radii)
+        draw2(seeds[path]!, pass, FIRST_PAIR + bounce * PAIRS + 4)
+        t.probes.ask(S, material.probes, radii, drawn[0]!, drawn[1]!)
+      }
+      shading[shaded++] = path
+    }
+    if (t.probes.count > 0) t.counts.rays += t.probes.answer(geometry.hierarchy)
+    living = shade(t, scene, shaded, bounce, pass, first)
+  }
+  writeSamples(t, n, out)
+}
+
+/** Adds RGB light times the path's throughput to its radiance. */
+function addPath(path: number, r: number, g: number, b: number, weight: number): void {
+  addLight(radiance, path * CHANNELS, throughput, path * CHANNELS, r, g, b, weight)
+}
+
+/** Beer–Lambert over a last stretch; nothing crosses an endless one. */
+function absorb(path: number, distance: number): void {
+  const c = path * CHANNELS
+  for (let j = 0; j < CHANNELS; j++) throughput[c + j]! *= sigma[c + j]! > 0 ? Math.exp(-sigma[c + j]! * distance) : 1
+}
+
+function startPaths(x0: number, y0: number, w: number, n: number, width: number, height: number, pass: number, seed: number, camera: Float64Array): void {
+  for (let i = 0; i < n; i++) {
+    const px = x0 + i % w, py = y0 + Math.floor(i / w), s = hash2(hash2(seed, px), py)
+    seeds[i] = s
+    draw2(s, pass, 0)
+    const fx = px + 0.5 + tent(drawn[0]!), fy = py + 0.5 + tent(drawn[1]!)
+    draw2(s, pass, 1)
+    for (let k = 0; k < 4; k++) slots[i * 4 + k] = slotOf(drawn[0]!, k)
+    const x = 2 * fx / width - 1, y = 1 - 2 * fy / height
+    const dx = camera[3]! * x + camera[6]! * y + camera[9]!, dy = camera[4]! * x + camera[7]! * y + camera[10]!, dz = camera[5]! * x + camera[8]! * y + camera[11]!
+    const l = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz), o = i * 3
+    origin[o] = camera[0]!; origin[o + 1] = camera[1]!; origin[o + 2] = camera[2]!
+    direction[o] = dx * l; direction[o + 1] = dy * l; direction[o + 2] = dz * l
+    smoothBefore[i] = 1
+    lightSum[i] = 0
+    density[i] = 0
+    absorbing[i] = 0
+    opaque[i] = 0
+    specular[i] = 0
+  }
+  throughput.fill(1, 0, n * CHANNELS)
+  radiance.fill(0, 0, n * CHANNELS)
+}
+
+/** Inverse of the tent's distribution, −1…1. */
+function tent(u: number): number {
+  return u < 0.5 ? Math.sqrt(2 * u) - 1 : 1 - Math.sqrt(2 - 2 * u)
+}
+
+/** Shades the paths in `shading`, casts their shadow rays and leaves those that go on in `active`. @returns how many go on */
+function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pass: number, first: FirstHits | null): number {
+  const { lights, geometry } = scene, shadows = t.shadows
+  let living = 0, shadowed = 0
+  for (let k = 0; k < shaded; k++) {
+    const path = shading[k]!, o = path * 3, c = path * CHANNELS, S = points[path]!
+    const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
+    loadWavelengths(path)
+    beginSurface(-direction[o]!, -direction[o + 1]!, -direction[o + 2]!, S[POINT.geometric]!, S[POINT.geometric + 1]!, S[POINT.geometric + 2]!)
+    material.shader.shade(S, material.constants)
+    const scatters = finishSurface()
+    if (first && bounce === 0) {
+      first.part[path] = S[POINT.part]!
+      first.depth[path] = Math.sqrt((S[0]! - origin[o]!) ** 2 + (S[1]! - origin[o + 1]!) ** 2 + (S[2]! - origin[o + 2]!) ** 2)
+      for (let j = 0; j < 3; j++) { first.normal[o + j] = S[POINT.normal + j]!; first.position[o + j] = S[j]! }
+      surfaceAlbedo(first.albedo, o)
+    }
+    for (let j = 0; j < CHANNELS; j++) radiance[c + j]! += throughput[c + j]! * emission[j]!
+    if (!scatters) continue
+    const px = S[0]!, py = S[1]!, pz = S[2]!
+    // A point computed in double precision from float32 corners lies within this of its triangle.
+    const shift = 1e-9 * (1 + Math.abs(px) + Math.abs(py) + Math.abs(pz))
+    const pair = FIRST_PAIR + bounce * PAIRS, seed = seeds[path]!
+    draw2(seed, pass, pair)
+    const pickLobe = drawn[0]!, pickLight = drawn[1]!
+    const sum = weighLights(lights, px, py, pz)
+    if (sum > 0) {
+      draw2(seed, pass, pair + 1)
+      if (sampleLight(lights, sum, px, py, pz, pickLight, drawn[0]!, drawn[1]!)) {
+        const q = evaluate(lit.x, lit.y, lit.z)
+        if (q > 0) {
+          const side = lit.x * now.gx + lit.y * now.gy + lit.z * now.gz > 0 ? shift : -shift, s = shadowed * 3
+          shadows.origin[s] = px + side * now.gx; shadows.origin[s + 1] = py + side * now.gy; shadows.origin[s + 2] = pz + side * now.gz
+          shadows.direction[s] = lit.x; shadows.direction[s + 1] = lit.y; shadows.direction[s + 2] = lit.z
+          shadows.distance[shadowed] = lit.distance * (1 - 1e-9)
+          const v = shadowed * CHANNELS
+          for (let j = 0; j < CHANNELS; j++) { value[j]! *= throughput[c + j]!; shadowValue[v + j] = 0 }
+          addLight(shadowValue, v, value, 0, lit.r, lit.g, lit.b, 1 / (lit.pdf + q))
+          shadowOf[shadowed++] = path
+        }
+      }
+    }
+    draw2(seed, pass, pair + 2)
+    if (!sample(pickLobe, drawn[0]!, drawn[1]!)) continue
+    if (scattered.smooth || scattered.kind === GLASS) { if (++specular[path]! > scene.maxSpecular) continue }
+    else if (++opaque[path]! > scene.maxOpaque) continue
+    let most = 0
+    for (let j = 0; j < CHANNELS; j++) {
+      const x = throughput[c + j]! * value[j]!
+      throughput[c + j] = x
+      if (j >= 4 && x > most) most = x
+    }
+    if (!(most > 0)) continue
+    if (bounce >= 1 && most < 0.5) {
+      const survive = Math.max(0.05, most * 2)
+      draw2(seed, pass, pair + 3)
+      if (drawn[0]! >= survive) continue
+      for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= survive
+    }
+    if (scattered.transmitted) {
+      absorbing[path] = now.outside && now.absorbs ? 1 : 0
+      if (absorbing[path]) for (let j = 0; j < CHANNELS; j++) sigma[c + j] = interior[j]!
+    }
+    const side = scattered.transmitted ? -shift : shift
+    origin[o] = px + side * now.gx; origin[o + 1] = py + side * now.gy; origin[o + 2] = pz + side * now.gz
+    direction[o] = scattered.x; direction[o + 1] = scattered.y; direction[o + 2] = scattered.z
+    smoothBefore[path] = scattered.smooth ? 1 : 0
+    density[path] = scattered.pdf
+    lightSum[path] = sum
+    active[living++] = path
+  }
+  if (shadowed > 0) {
+    castAny(geometry.hierarchy, shadows, shadowed)
+    t.counts.rays += shadowed
+    for (let k = 0; k < shadowed; k++) {
+      if (shadows.triangle[k]! >= 0) continue
+      const c = shadowOf[k]! * CHANNELS, v = k * CHANNELS
+      for (let j = 0; j < CHANNELS; j++) radiance[c + j]! += shadowValue[v + j]!
+    }
+  }
+  return living
+}
+
+/** Turns the seven channels of each path into Rec.709: W·f + h − W·(Bᵀh). */
+function writeSamples(t: Tracer, n: number, out: Float64Array): void {
+  for (let path = 0; path < n; path++) {
+    const c = path * CHANNELS, h0 = radiance[c + 4]!, h1 = radiance[c + 5]!, h2 = radiance[c + 6]!
+    let r = h0, g = h1, b = h2
+    for (let k = 0; k < 4; k++) {
+      const s = slots[path * 4 + k]! * 6
+      const f = radiance[c + k]! - (slotTable[s]! * h0 + slotTable[s + 1]! * h1 + slotTable[s + 2]! * h2)
+      r += slotTable[s + 3]! * f
+      g += slotTable[s + 4]! * f
+      b += slotTable[s + 5]! * f
+    }
+    if (!(r - r === 0 && g - g === 0 && b - b === 0)) { t.counts.lost++; r = 0; g = 0; b = 0 }
+    out[path * 3] = Math.round(r * QUANTUM) / QUANTUM
+    out[path * 3 + 1] = Math.round(g * QUANTUM) / QUANTUM
+    out[path * 3 + 2] = Math.round(b * QUANTUM) / QUANTUM
+  }
+}

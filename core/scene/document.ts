@@ -1,0 +1,41 @@
+import { z } from 'zod'
+import { rigSchema } from '../light/rig'
+import { cameraSchema } from './camera'
+
+/** A part of the model and what it wears. */
+export const partSchema = z.object({
+  /** Name of the part in the model. */
+  name: z.string().max(200),
+  /** Key of a material. */
+  material: z.string().max(120),
+  hidden: z.boolean().default(false),
+})
+
+/**
+ * A scene: model, parts, materials, light rigs and cameras. In files, `model` and the materials' `document` are paths relative to the scene;
+ * in a project they are content hashes of assets and keys of material documents.
+ */
+export const sceneSchema = z.object({
+  format: z.literal('wavelume-scene'),
+  version: z.literal(1),
+  model: z.string().max(400),
+  parts: z.array(partSchema).max(4096),
+  materials: z.record(z.string().max(120), z.object({
+    /** Path of the MaterialX document. */
+    document: z.string().max(400).optional(),
+    /** Name of the surfacematerial in it; the first one when left out. */
+    material: z.string().max(120).optional(),
+  })).default({}),
+  rigs: z.array(rigSchema).min(1).max(32),
+  /** Name of the rig in use. */
+  lights: z.string().max(120),
+  cameras: z.array(cameraSchema).max(64).default([]),
+  maxOpaque: z.number().int().min(0).max(64).default(8),
+  maxSpecular: z.number().int().min(0).max(128).default(24),
+  /** EV, for display only. */
+  exposure: z.number().min(-20).max(20).default(0),
+  /** Line A–A of the cross-section on the model, world space. */
+  section: z.tuple([z.tuple([z.number(), z.number(), z.number()]), z.tuple([z.number(), z.number(), z.number()])]).optional(),
+})
+
+export type SceneDocument = z.infer<typeof sceneSchema>

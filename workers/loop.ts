@@ -1,0 +1,146 @@
+/**
+ * The render worker, the same in a browser and in Node: takes tickets (tiles of ladder levels, then of passes) from shared memory and adds samples to the film.
+ * It returns to its event loop often enough to hear of a change within a tile or two.
+ */
+import { AOVS, tileCount, tilesAcross, type Film, type Level } from '../core/render/film'
+import { createFirstHits, createTracer, renderTile, TILE, type Material, type RenderScene } from '../core/render/integrate'
+import { instantiate } from '../core/network/instantiate'
+import { instantiateMaterials, type World } from '../core/scene/world'
+import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type Job, type SwatchRequest, type ToWorker } from './protocol'
+
+/** How long to work before looking at the mail, ms. */
+const STRETCH = 24
+/** Bounces of a coarse picture: enough for the look, a fraction of the cost. Coarse pictures are thrown away. */
+const COARSE = { opaque: 3, specular: 14 }
+
+export function createRenderLoop(post: (message: FromWorker) => void): (message: ToWorker) => void {
+  const tracer = createTracer(), hits = createFirstHits(), tile = new Float64Array(TILE * TILE * 3)
+  let control: Int32Array | undefined, world: World | undefined, film: Film | undefined, job: Job | undefined
+  let materials: Material[] = [], scene: RenderScene | undefined, coarse: RenderScene | undefined
+  let running = false
+  const swatches: SwatchRequest[] = []
+  const channel = new MessageChannel()
+  channel.port1.onmessage = () => work()
+  const again = () => channel.port2.postMessage(0)
+
+  function prepare(): void {
+    if (!world || !job) return
+    if (job.constants) job.constants.forEach((c, i) => { if (materials[i]) materials[i] = { ...materials[i], constants: Float64Array.from(c) } })
+    scene = { geometry: world.geometry, lights: job.lights ?? world.lights, materials, materialOf: world.materialOf, camera: job.camera, maxOpaque: world.maxOpaque, maxSpecular: world.maxSpecular }
+    coarse = { ...scene, maxOpaque: Math.min(COARSE.opaque, world.maxOpaque), maxSpecular: Math.min(COARSE.specular, world.maxSpecular) }
+  }
+
+  const current = (epoch: number) => Atomics.load(control!, CONTROL.epoch) === epoch
+
+  function work(): void {
+    running = false
+    try {
+      if (!control || !film || !job || !scene || !current(job.epoch)) { drawSwatches(); return }
+      const epoch = job.epoch, row = epoch % EPOCHS, levelTiles = film.levels.map(l => tileCount(l.width, l.height)), full = tileCount(film.width, film.height)
+      const before = levelTiles.reduce((a, b) => a + b, 0), total = before + full * (job.to - job.from), until = performance.now() + STRETCH
+      while (performance.now() < until) {
+        if (!current(epoch)) return
+        let ticket = Atomics.add(control, CONTROL.tickets + row, 1)
+        if (ticket >= total) { report(epoch); drawSwatches(); return }
+        if (ticket < before) {
+          let level = 0
+          while (ticket >= levelTiles[level]!) ticket -= levelTiles[level++]!
+          coarseTile(film.levels[level]!, ticket, job, epoch)
+          Atomics.add(control, CONTROL.done + row * DONE_ROW + level, 1)
+        }
+        else {
+          ticket -= before
+          fullTile(film, ticket % full, job.from + Math.floor(ticket / full), job, epoch)
+          Atomics.add(control, CONTROL.done + row * DONE_ROW + DONE_FULL, 1)
+        }
+      }
+      report(epoch)
+      if (swatches.length) drawSwatch(swatches.shift()!)
+      schedule()
+    }
+    catch (e) { post({ kind: 'failed', message: e instanceof Error ? e.message : String(e) }) }
+  }
+
+  function report(epoch: number): void {
+    const c = tracer.counts
+    if (c.paths) post({ kind: 'counts', epoch, ...c })
+    c.paths = c.rays = c.lost = 0
+  }
+
+  function coarseTile(level: Level, ticket: number, j: Job, epoch: number): void {
+    const across = tilesAcross(level.width), x0 = ticket % across * TILE, y0 = Math.floor(ticket / across) * TILE
+    const w = Math.min(TILE, level.width - x0), h = Math.min(TILE, level.height - y0)
+    renderTile(tracer, coarse!, x0, y0, w, h, level.width, level.height, 0, j.seed + 0x51ed, tile, hits)
+    if (!current(epoch)) return
+    for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
+      const i = y * w + x, o = (y0 + y) * level.width + x0 + x
+      for (let k = 0; k < 3; k++) { level.rgb[o * 3 + k] = tile[i * 3 + k]!; level.normal[o * 3 + k] = hits.normal[i * 3 + k]! }
+      level.part[o] = hits.part[i]!
+    }
+  }
+
+  function fullTile(f: Film, number: number, pass: number, j: Job, epoch: number): void {
+    const across = tilesAcross(f.width), x0 = number % across * TILE, y0 = Math.floor(number / across) * TILE
+    const w = Math.min(TILE, f.width - x0), h = Math.min(TILE, f.height - y0)
+    const firstPass = pass === j.from, names = Object.keys(f.aov), wantHits = firstPass || names.length > 0
+    renderTile(tracer, scene!, x0, y0, w, h, f.width, f.height, pass, j.seed, tile, wantHits ? hits : null)
+    // Passes are summed in order: wait for the one before (another thread has it, and is never more than a tile behind).
+    const lock = number * 3
+    for (;;) {
+      if (!current(epoch)) return
+      if (Atomics.compareExchange(f.tiles, lock, 0, 1) !== 0) continue
+      if (firstPass || Atomics.load(f.tiles, lock + 1) === epoch && Atomics.load(f.tiles, lock + 2) === pass - j.from) break
+      Atomics.store(f.tiles, lock, 0)
+    }
+    if (current(epoch)) {
+      for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
+        const i = y * w + x, o = (y0 + y) * f.width + x0 + x
+        for (let k = 0; k < 3; k++) f.sum[o * 3 + k] = (firstPass ? 0 : f.sum[o * 3 + k]!) + tile[i * 3 + k]!
+        if (firstPass) { f.part[o] = hits.part[i]!; for (let k = 0; k < 3; k++) f.normal[o * 3 + k] = hits.normal[i * 3 + k]! }
+        for (const name of names) {
+          const size = AOVS[name]!, source = name === 'part' ? hits.part : hits[name as 'albedo' | 'normal' | 'position' | 'depth']
+          if (name === 'part' && !firstPass) continue
+          for (let k = 0; k < size; k++) f.aov[name]![o * size + k] = (firstPass ? 0 : f.aov[name]![o * size + k]!) + source[i * size + k]!
+        }
+      }
+      Atomics.store(f.tiles, lock + 1, epoch)
+      Atomics.store(f.tiles, lock + 2, pass - j.from + 1)
+    }
+    Atomics.store(f.tiles, lock, 0)
+  }
+
+  function drawSwatches(): void { while (swatches.length) drawSwatch(swatches.shift()!) }
+
+  function drawSwatch(r: SwatchRequest): void {
+    if (!world || !scene) return
+    const material: Material = { shader: instantiate(r.program, r.textures), constants: Float64Array.from(r.program.constants), probes: r.program.probes }
+    const number = materials.length, materialOf = world.materialOf.slice()
+    materialOf[r.part] = number
+    const own: RenderScene = { ...scene, materials: [...materials, material], materialOf, camera: r.camera, maxOpaque: 2, maxSpecular: 6 }
+    const rgb = new Float32Array(r.size * r.size * 3)
+    for (let pass = 0; pass < r.passes; pass++) for (let y0 = 0; y0 < r.size; y0 += TILE) for (let x0 = 0; x0 < r.size; x0 += TILE) {
+      const w = Math.min(TILE, r.size - x0), h = Math.min(TILE, r.size - y0)
+      renderTile(tracer, own, x0, y0, w, h, r.size, r.size, pass, 7, tile, null)
+      for (let i = 0; i < w * h; i++) for (let k = 0; k < 3; k++) rgb[((y0 + Math.floor(i / w)) * r.size + x0 + i % w) * 3 + k]! += tile[i * 3 + k]! / r.passes
+    }
+    post({ kind: 'swatch', id: r.id, rgb, size: r.size })
+  }
+
+  function schedule(): void { if (!running) { running = true; again() } }
+
+  return (message) => {
+    try {
+      switch (message.kind) {
+        case 'control': control = message.control; break
+        case 'world': world = message.world; materials = instantiateMaterials(world); prepare(); break
+        case 'film': film = message.film; break
+        case 'job': job = message.job; prepare(); schedule(); break
+        case 'swatch':
+          if (swatches.length > 32) swatches.shift()
+          swatches.push(message.request)
+          schedule()
+      }
+    }
+    catch (e) { post({ kind: 'failed', message: e instanceof Error ? e.message : String(e) }) }
+  }
+}

@@ -1,0 +1,40 @@
+import type { Lights } from '../core/light/lights'
+import type { Film } from '../core/render/film'
+import type { World } from '../core/scene/world'
+import type { Program } from '../core/network/compile'
+import type { Texture } from '../core/network/texture'
+
+/** Words of the shared control block. Tickets and counters have a row for each epoch, modulo {@link EPOCHS}. */
+export const CONTROL = { epoch: 0, tickets: 16, done: 16 + 64, size: 16 + 64 + 64 * 8 } as const
+export const EPOCHS = 64
+/** Counters a row of done holds: one for each level of the ladder; the last is for tiles of full passes. */
+export const DONE_ROW = 8, DONE_FULL = 7
+
+/** What to render; everything that may change without a new world. Sent whole, so that a pass never mixes old and new values. */
+export interface Job {
+  epoch: number
+  camera: Float64Array
+  /** Constants of each program, when they changed since the world was sent. */
+  constants: number[][] | null
+  lights: Lights | null
+  seed: number
+  /** Passes [from, to) to add up. */
+  from: number
+  to: number
+}
+
+/** A small picture of one node's output or of a material, on the model as the camera frames it. */
+export interface SwatchRequest { id: number, program: Program, textures: (Texture | null)[], part: number, camera: Float64Array, size: number, passes: number }
+
+export type ToWorker =
+  | { kind: 'control', control: Int32Array }
+  | { kind: 'world', world: World }
+  | { kind: 'film', film: Film }
+  | { kind: 'job', job: Job }
+  | { kind: 'swatch', request: SwatchRequest }
+
+export type FromWorker =
+  | { kind: 'ready' }
+  | { kind: 'swatch', id: number, rgb: Float32Array, size: number }
+  | { kind: 'counts', epoch: number, paths: number, rays: number, lost: number }
+  | { kind: 'failed', message: string }
