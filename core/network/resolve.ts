@@ -153,6 +153,9 @@ export function resolve(document: Element, path: string): Resolved {
     return { kind: 'number', type: input.type, value: value.map(v => v * (scale ?? 1)), ...(a.colorspace ? { colorspace: a.colorspace } : {}) }
   }
 
+  /** Input that stands for a node that is switched off: what lies below a layer, or what an adjustment adjusts. */
+  const passThrough = (e: Element) => ['bg', 'base', 'in', 'in1'].map(n => inputOf(e, n)).find(i => i !== undefined && i.attributes.type === e.attributes.type)
+
   /** Document-defined node definition of an instance, if there is one. */
   const functionDefinition = (e: Element) => document.children.find(c => c.tag === 'nodedef' && c.attributes.node === e.tag)
   const functionGraph = (e: Element) => {
@@ -169,6 +172,10 @@ export function resolve(document: Element, path: string): Resolved {
       const source = fromGraph(graph, { container: graph, path: nameOf(graph) + '/', outer: outermost(scope), instance: { node: target, scope } }, output, input, path)
       open.delete(key)
       return source
+    }
+    if (target.attributes.wl_off === 'true') {
+      const through = passThrough(target)
+      if (through) return follow(through, input, scope, path)
     }
     const op = node(target, scope)
     if (!op) return undefined

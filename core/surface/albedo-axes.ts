@@ -1,5 +1,5 @@
 /** Axes of the albedo table: cosine (quadratic towards grazing), roughness √α, and f = (η − 1)/(η + 1) = √F₀. */
-export const AXES = { mu: 24, alpha: 12, eta: 12 }
+export const AXES = { mu: 32, alpha: 24, eta: 16 }
 /** Largest f of the table: η about 3. */
 export const F_MAX = 0.5
 
