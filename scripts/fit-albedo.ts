@@ -26,7 +26,7 @@ const E: number[] = [], average: number[] = []
 for (let f = 0; f < AXES.eta; f++) for (let a = 0; a < AXES.alpha; a++) {
   for (let m = 0; m < AXES.mu; m++) E.push(+directional(Math.max(muOf(m), 1e-4), alphaOf(a), etaOf(f)).toFixed(5))
   let sum = 0
-  const N = 200
+  const N = 48
   for (let i = 0; i < N; i++) sum += directional(Math.sqrt((i + 0.5) / N), alphaOf(a), etaOf(f)) / N // ∫E 2μ dμ = ∫E d(μ²)
   average.push(+sum.toFixed(5))
 }

@@ -15,7 +15,7 @@ import type { Element } from './document'
 import { resolve, type Fault, type Op, type Source } from './resolve'
 import { MAX_PROBES } from './shading-point'
 import { toWorkingSpace } from './texture'
-import { COMPONENTS, isValueType } from './types'
+import { COMPONENTS, isValueType, parseValue } from './types'
 
 /** An image a network reads. */
 export interface ImageReference { file: string, colorspace: string, colour: boolean }
@@ -155,7 +155,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
     text: (op, name) => { const s = op.inputs.get(name); return s?.kind === 'text' ? s.value : '' },
     untouched: (op, name) => {
       const s = op.inputs.get(name), d = op.definition.inputs.find(i => i.name === name)?.default ?? ''
-      return !s || s.kind === 'none' || s.kind === 'number' && (d === '' ? s.value.every(v => v === 0) : d.split(',').every((t, k) => Number(t) === s.value[k]))
+      return !s || s.kind === 'none' || s.kind === 'number' && (d === '' ? s.value.every(v => v === 0) : parseValue(s.type, d)?.every((v, k) => v === s.value[k]) === true)
     },
     unique, fault,
   }

@@ -1,0 +1,5 @@
+import { readMtlx } from '../core/formats/mtlx'
+import type { Element } from '../core/network/document'
+
+/** Reads the inside of a demo document, written as MaterialX text. */
+export const network = (body: string): Element => readMtlx(`<?xml version="1.0"?><materialx version="1.39" colorspace="lin_rec709">${body}</materialx>`)

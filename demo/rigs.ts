@@ -1,0 +1,29 @@
+import { rigSchema, type Rig } from '../core/light/rig'
+
+/** L* 50, the ground that pictures stand on. */
+const BACKDROP: [number, number, number] = [0.1842, 0.1842, 0.1842]
+
+/** A panel that faces `target`: `width` and `height` in metres, `power` as radiance. */
+function panel(name: string, centre: [number, number, number], target: [number, number, number], width: number, height: number, power: number, tint: [number, number, number] = [1, 1, 1]) {
+  const n = [0, 1, 2].map(k => target[k]! - centre[k]!), l = Math.hypot(...n), w = n.map(x => x / l)
+  const up = Math.abs(w[1]!) > 0.95 ? [0, 0, 1] : [0, 1, 0]
+  const r = [up[1]! * w[2]! - up[2]! * w[1]!, up[2]! * w[0]! - up[0]! * w[2]!, up[0]! * w[1]! - up[1]! * w[0]!], rl = Math.hypot(...r), u = r.map(x => x / rl)
+  const v = [w[1]! * u[2]! - w[2]! * u[1]!, w[2]! * u[0]! - w[0]! * u[2]!, w[0]! * u[1]! - w[1]! * u[0]!]
+  return { name, centre, u: u.map(x => x * width / 2), v: v.map(x => x * height / 2), radiance: tint.map(t => t * power) }
+}
+
+/** Light rigs for a model that stands at the origin, about `size` metres tall. */
+export function rigs(size: number): Rig[] {
+  const at = (x: number, y: number, z: number): [number, number, number] => [x * size, y * size, z * size], middle = at(0, 0.5, 0)
+  return [
+    { name: 'Three panels', environment: { kind: 'uniform', radiance: [0.05, 0.05, 0.052] }, backdrop: BACKDROP, panels: [
+      panel('Key', at(-2.1, 2.1, 2.0), middle, 1.5 * size, 2.2 * size, 7, [1, 0.97, 0.92]),
+      panel('Strip', at(2.4, 1.3, 0.7), middle, 0.5 * size, 2.4 * size, 8, [0.93, 0.97, 1]),
+      panel('Rim', at(0.4, 2.6, -2.2), middle, 2.4 * size, 0.8 * size, 6),
+    ] },
+    { name: 'Overcast', environment: { kind: 'uniform', radiance: [0.75, 0.78, 0.82] }, backdrop: BACKDROP },
+    { name: 'Dark with rims', environment: { kind: 'uniform', radiance: [0.012, 0.012, 0.013] }, backdrop: [0.03, 0.03, 0.03], panels: [
+      panel('Left rim', at(-2.4, 1, -1.2), middle, 0.6 * size, 2.6 * size, 16), panel('Right rim', at(2.4, 1, -1.2), middle, 0.6 * size, 2.6 * size, 16),
+    ] },
+  ].map(r => rigSchema.parse(r))
+}

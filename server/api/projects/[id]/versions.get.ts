@@ -1,0 +1,3 @@
+import { listVersions } from '../../../database/projects'
+
+export default defineEventHandler(async event => listVersions(await useDatabase(), projectId(event)))

@@ -1,0 +1,3 @@
+import { listProjects } from '../../database/projects'
+
+export default defineEventHandler(async () => listProjects(await useDatabase()))

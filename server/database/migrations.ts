@@ -1,0 +1,73 @@
+import type { Knex } from 'knex'
+
+/**
+ * Tables, in order of making. Documents are `json`, not `jsonb`: the order of attributes is part of what is kept.
+ * Everything lies in the database, so a dump is a whole backup.
+ */
+const list: { name: string, up(db: Knex): Promise<void>, down(db: Knex): Promise<void> }[] = [
+  {
+    name: '001_first_light',
+    async up(db) {
+      await db.schema
+        .createTable('assets', (t) => {
+          t.text('hash').primary()
+          t.text('type').notNullable()
+          t.text('name').notNullable()
+          t.integer('size').notNullable()
+          t.binary('bytes').notNullable()
+          t.timestamp('created').notNullable().defaultTo(db.fn.now())
+        })
+        .createTable('projects', (t) => {
+          t.uuid('id').primary().defaultTo(db.raw('gen_random_uuid()'))
+          t.text('name').notNullable()
+          t.integer('head').notNullable()
+          t.timestamp('created').notNullable().defaultTo(db.fn.now())
+          t.timestamp('updated').notNullable().defaultTo(db.fn.now())
+        })
+        .createTable('scenes', (t) => { t.text('hash').primary(); t.json('document').notNullable() })
+        .createTable('materials', (t) => { t.text('hash').primary(); t.json('document').notNullable() })
+        .createTable('versions', (t) => {
+          t.uuid('project').notNullable().references('id').inTable('projects').onDelete('CASCADE')
+          t.integer('number').notNullable()
+          t.integer('parent').notNullable()
+          t.text('scene').notNullable().references('hash').inTable('scenes')
+          t.text('note').notNullable().defaultTo('')
+          // kept beside the line of versions: a save that began from an older one
+          t.boolean('aside').notNullable().defaultTo(false)
+          t.timestamp('created').notNullable().defaultTo(db.fn.now())
+          t.primary(['project', 'number'])
+        })
+        .createTable('version_materials', (t) => {
+          t.uuid('project').notNullable()
+          t.integer('number').notNullable()
+          t.text('key').notNullable()
+          t.text('material').notNullable().references('hash').inTable('materials')
+          t.primary(['project', 'number', 'key'])
+          t.foreign(['project', 'number']).references(['project', 'number']).inTable('versions').onDelete('CASCADE')
+        })
+        .createTable('proofs', (t) => {
+          t.uuid('id').primary().defaultTo(db.raw('gen_random_uuid()'))
+          t.uuid('project').notNullable().references('id').inTable('projects').onDelete('CASCADE')
+          t.integer('number').notNullable()
+          t.text('kind').notNullable()
+          t.text('name').notNullable()
+          t.integer('width').notNullable()
+          t.integer('height').notNullable()
+          t.text('picture').notNullable().references('hash').inTable('assets')
+          t.text('thumbnail').references('hash').inTable('assets')
+          t.json('settings').notNullable()
+          t.timestamp('created').notNullable().defaultTo(db.fn.now())
+          t.unique(['project', 'number'])
+        })
+    },
+    async down(db) {
+      for (const table of ['proofs', 'version_materials', 'versions', 'materials', 'scenes', 'projects', 'assets']) await db.schema.dropTable(table)
+    },
+  },
+]
+
+export const migrations = {
+  getMigrations: async () => list,
+  getMigrationName: (m: typeof list[number]) => m.name,
+  getMigration: async (m: typeof list[number]) => m,
+}

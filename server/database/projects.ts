@@ -1,0 +1,61 @@
+import type { Knex } from 'knex'
+import type { Project, ProjectState, ProjectSummary, SaveConflict, VersionSummary } from '../../shared/api'
+import { hashOf } from './hash'
+
+/** Writes a state's documents, shared between versions by their content. */
+async function writeVersion(db: Knex, project: string, number: number, parent: number, state: ProjectState, note: string, aside: boolean): Promise<void> {
+  const put = async (table: 'scenes' | 'materials', document: unknown) => {
+    const text = JSON.stringify(document), hash = hashOf(text)
+    await db(table).insert({ hash, document: text }).onConflict('hash').ignore()
+    return hash
+  }
+  await db('versions').insert({ project, number, parent, scene: await put('scenes', state.scene), note, aside })
+  for (const [key, document] of Object.entries(state.materials)) await db('version_materials').insert({ project, number, key, material: await put('materials', document) })
+}
+
+export async function createProject(db: Knex, name: string, state: ProjectState): Promise<Project> {
+  return db.transaction(async (trx) => {
+    const [row] = await trx('projects').insert({ name, head: 1 }).returning(['id'])
+    await writeVersion(trx, row.id, 1, 0, state, '', false)
+    return { id: row.id, name, head: 1, state }
+  })
+}
+
+export async function listProjects(db: Knex): Promise<ProjectSummary[]> {
+  const rows = await db('projects').select('projects.*').orderBy('updated', 'desc')
+    .select(db('proofs').whereRaw('proofs.project = projects.id').whereNotNull('thumbnail').where('kind', 'proof').orderBy('number', 'desc').limit(1).select('thumbnail').as('thumbnail'))
+  return rows.map(r => ({ id: r.id, name: r.name, head: r.head, updated: r.updated.toISOString(), thumbnail: r.thumbnail }))
+}
+
+/** A project at its newest version, or at `number`. @returns undefined when there is none */
+export async function readProject(db: Knex, id: string, number?: number): Promise<Project | undefined> {
+  const project = await db('projects').where({ id }).first()
+  if (!project) return undefined
+  const at = number ?? project.head
+  const version = await db('versions').where({ project: id, number: at }).first()
+  if (!version) return undefined
+  const scene = await db('scenes').where({ hash: version.scene }).first()
+  const materials = await db('version_materials').join('materials', 'materials.hash', 'version_materials.material').where({ project: id, number: at }).orderBy('key').select('key', 'document')
+  return { id, name: project.name, head: project.head, state: { scene: scene.document, materials: Object.fromEntries(materials.map(m => [m.key, m.document])) } }
+}
+
+/**
+ * Saves a version on top of `base`. When somebody has saved since, the save is kept beside the line of versions and reported as a conflict.
+ */
+export async function saveVersion(db: Knex, id: string, base: number, state: ProjectState, note: string): Promise<{ number: number } | { conflict: SaveConflict } | undefined> {
+  return db.transaction(async (trx) => {
+    const project = await trx('projects').where({ id }).forUpdate().first()
+    if (!project) return undefined
+    const { most } = await trx('versions').where({ project: id }).max('number as most').first()
+    const number = most + 1, stale = base !== project.head
+    await writeVersion(trx, id, number, base, state, note, stale)
+    if (stale) return { conflict: { head: project.head, kept: number } }
+    await trx('projects').where({ id }).update({ head: number, updated: trx.fn.now() })
+    return { number }
+  })
+}
+
+export async function listVersions(db: Knex, id: string): Promise<VersionSummary[]> {
+  const rows = await db('versions').where({ project: id }).orderBy('number', 'desc')
+  return rows.map(r => ({ number: r.number, parent: r.parent, note: r.note, aside: r.aside, created: r.created.toISOString() }))
+}

@@ -1,0 +1,26 @@
+import type { H3Event } from 'h3'
+import type { Knex } from 'knex'
+import { z } from 'zod'
+import { openDatabase } from '../database/client'
+
+/** The database of the running server. */
+export const useDatabase = (): Promise<Knex> => openDatabase(process.env.WAVELUME_DATABASE || useRuntimeConfig().databaseUrl)
+
+/** Reads and checks a JSON body. Failing checks say which field and why. */
+export async function bodyOf<T extends z.ZodType>(event: H3Event, schema: T): Promise<z.output<T>> {
+  const length = Number(getRequestHeader(event, 'content-length') ?? 0)
+  if (length > 64 * 1024 * 1024) throw createError({ statusCode: 413, message: 'The document is larger than 64 MiB.' })
+  const checked = schema.safeParse(await readBody(event).catch(() => undefined))
+  if (!checked.success) {
+    const first = checked.error.issues.slice(0, 3).map(i => `${i.path.join('.') || 'body'}: ${i.message}`).join('; ')
+    throw createError({ statusCode: 400, message: `This cannot be kept: ${first}` })
+  }
+  return checked.data
+}
+
+/** The project id in the path. */
+export function projectId(event: H3Event): string {
+  const checked = z.uuid().safeParse(getRouterParam(event, 'id'))
+  if (!checked.success) throw createError({ statusCode: 404, message: 'There is no such project.' })
+  return checked.data
+}

@@ -1,0 +1,39 @@
+import { z } from 'zod'
+import { documentSchema, type Element } from '../core/network/document'
+import { sceneSchema } from '../core/scene/document'
+
+/** Content hash of an asset: SHA-256 in hexadecimal. */
+export const hashSchema = z.string().regex(/^[0-9a-f]{64}$/, 'not a content hash')
+export const projectName = z.string().trim().min(1, 'a project needs a name').max(120)
+
+/** Everything a version keeps. */
+export const stateSchema = z.object({
+  scene: sceneSchema,
+  materials: z.record(z.string().min(1).max(120), documentSchema),
+})
+export type ProjectState = { scene: z.infer<typeof sceneSchema>, materials: Record<string, Element> }
+
+export const createProjectSchema = z.object({ name: projectName, state: stateSchema })
+
+/** A save states the version it began from; one on top of a newer version is refused, and both are kept. */
+export const saveSchema = z.object({ base: z.number().int().min(0), note: z.string().max(500).default(''), state: stateSchema })
+
+export const proofSchema = z.object({
+  kind: z.enum(['proof', 'reference']),
+  name: z.string().max(120),
+  width: z.number().int().min(1).max(16384),
+  height: z.number().int().min(1).max(16384),
+  /** Asset: float EXR of a proof, the file itself of a reference. */
+  picture: hashSchema,
+  /** Asset: small PNG. */
+  thumbnail: hashSchema.nullable(),
+  settings: z.record(z.string().max(60), z.unknown()),
+})
+export type NewProof = z.infer<typeof proofSchema>
+export interface Proof extends NewProof { id: string, number: number, created: string }
+
+export interface ProjectSummary { id: string, name: string, head: number, updated: string, thumbnail: string | null }
+export interface Project { id: string, name: string, head: number, state: ProjectState }
+export interface VersionSummary { number: number, parent: number, note: string, aside: boolean, created: string }
+/** Answer to a refused save. */
+export interface SaveConflict { head: number, kept: number }
