@@ -3,7 +3,7 @@ import type { Element } from '../core/network/document'
 import type { SceneDocument } from '../core/scene/document'
 import { lanternModel } from './lantern'
 import { lanternMaterials } from './lantern-materials'
-import { rigs } from './rigs'
+import { rigs } from '../core/light/rigs'
 
 /** A demo project as its model, its materials and its scene; `scene.model` is filled in by whoever keeps the model. */
 export interface DemoProject { name: string, model: Model, materials: Record<string, Element>, scene: SceneDocument }

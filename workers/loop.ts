@@ -5,6 +5,7 @@
 import { AOVS, tileCount, tilesAcross, type Film, type Level } from '../core/render/film'
 import { createFirstHits, createTracer, renderTile, TILE, type Material, type RenderScene } from '../core/render/integrate'
 import { instantiate } from '../core/network/instantiate'
+import { profileAlong } from './profile'
 import { instantiateMaterials, type World } from '../core/scene/world'
 import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type Job, type SwatchRequest, type ToWorker } from './protocol'
 
@@ -134,6 +135,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
         case 'control': control = message.control; break
         case 'world': world = message.world; materials = instantiateMaterials(world); prepare(); break
         case 'film': film = message.film; break
+        case 'profile': if (world) post({ kind: 'profile', ...profileAlong(world.geometry, message.request) }); break
         case 'job': job = message.job; prepare(); schedule(); break
         case 'swatch':
           if (swatches.length > 32) swatches.shift()

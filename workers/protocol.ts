@@ -26,15 +26,21 @@ export interface Job {
 /** A small picture of one node's output or of a material, on the model as the camera frames it. */
 export interface SwatchRequest { id: number, program: Program, textures: (Texture | null)[], part: number, camera: Float64Array, size: number, passes: number }
 
+/** Values of programs where rays meet one part: what a cross-section draws. */
+export interface ProfileRequest { id: number, programs: { program: Program, textures: (Texture | null)[] }[], /** ox oy oz dx dy dz a ray. */ rays: Float64Array, part: number }
+export interface ProfileAnswer { id: number, /** Positions of the hits, three a ray; NaN where another part or nothing is met. */ positions: Float64Array, /** One array a program, one value a ray. */ values: Float64Array[] }
+
 export type ToWorker =
   | { kind: 'control', control: Int32Array }
   | { kind: 'world', world: World }
   | { kind: 'film', film: Film }
   | { kind: 'job', job: Job }
   | { kind: 'swatch', request: SwatchRequest }
+  | { kind: 'profile', request: ProfileRequest }
 
 export type FromWorker =
   | { kind: 'ready' }
   | { kind: 'swatch', id: number, rgb: Float32Array, size: number }
+  | { kind: 'profile' } & ProfileAnswer
   | { kind: 'counts', epoch: number, paths: number, rays: number, lost: number }
   | { kind: 'failed', message: string }

@@ -1,4 +1,4 @@
-import { rigSchema, type Rig } from '../core/light/rig'
+import { rigSchema, type Rig } from './rig'
 
 /** L* 50, the ground that pictures stand on. */
 const BACKDROP: [number, number, number] = [0.1842, 0.1842, 0.1842]
@@ -12,7 +12,7 @@ function panel(name: string, centre: [number, number, number], target: [number, 
   return { name, centre, u: u.map(x => x * width / 2), v: v.map(x => x * height / 2), radiance: tint.map(t => t * power) }
 }
 
-/** Light rigs for a model that stands at the origin, about `size` metres tall. */
+/** Light rigs for a model of height `size` that stands on the origin, metres. */
 export function rigs(size: number): Rig[] {
   const at = (x: number, y: number, z: number): [number, number, number] => [x * size, y * size, z * size], middle = at(0, 0.5, 0)
   return [
@@ -26,4 +26,11 @@ export function rigs(size: number): Rig[] {
       panel('Left rim', at(-2.4, 1, -1.2), middle, 0.6 * size, 2.6 * size, 16), panel('Right rim', at(2.4, 1, -1.2), middle, 0.6 * size, 2.6 * size, 16),
     ] },
   ].map(r => rigSchema.parse(r))
+}
+
+/** The same rigs moved to a model's bounds (min then max). */
+export function rigsAround(bounds: ArrayLike<number>): Rig[] {
+  const size = Math.max(bounds[4]! - bounds[1]!, (bounds[3]! - bounds[0]!) * 0.6, (bounds[5]! - bounds[2]!) * 0.6, 1e-6)
+  const shift = [(bounds[0]! + bounds[3]!) / 2, (bounds[1]! + bounds[4]! - size) / 2, (bounds[2]! + bounds[5]!) / 2]
+  return rigs(size).map(r => ({ ...r, panels: r.panels.map(p => ({ ...p, centre: p.centre.map((x, k) => x + shift[k]!) as [number, number, number] })) }))
 }

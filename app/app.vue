@@ -1,0 +1,5 @@
+<template>
+  <UApp :toaster="{ position: 'bottom-center', expand: true }">
+    <NuxtPage />
+  </UApp>
+</template>

@@ -1,0 +1,108 @@
+<script setup lang="ts">
+import { VueFlow, useVueFlow, type Connection, type NodeDragEvent } from '@vue-flow/core'
+import { clearInput, connect, removeNode, setAttribute } from '../../core/network/edit'
+import { childNamed, isNode, nameOf } from '../../core/network/document'
+import NodeCard from './NodeCard.vue'
+import WireEdge from './WireEdge.vue'
+import { cardOf, CELL, layout, wiresOf } from '../renderer/cards'
+
+const bench = useBench(), stage = useStage()
+const flow = useVueFlow('network')
+const pictures = shallowRef(new Map<string, Float32Array>())
+const nodes = shallowRef<object[]>([]), edges = shallowRef<object[]>([])
+
+function rebuild(): void {
+  const d = bench.document
+  if (!d) { nodes.value = []; edges.value = []; return }
+  const faults = bench.faults[bench.materialKey ?? ''] ?? [], place = layout(d)
+  nodes.value = d.children.filter(isNode).map(e => ({
+    id: nameOf(e), type: 'card', position: place.get(nameOf(e)) ?? { x: 0, y: 0 }, selected: nameOf(e) === bench.node,
+    data: cardOf(e, faults, bench.tap?.material === bench.materialKey && bench.tap.node === nameOf(e), pictures.value.get(nameOf(e)) ?? null),
+  }))
+  edges.value = wiresOf(d)
+}
+watch([() => bench.document, () => bench.faults, () => bench.node, () => bench.tap, pictures], rebuild, { immediate: true })
+watch(() => bench.materialKey, () => { pictures.value = new Map(); nextTick(() => setTimeout(() => void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.55 }), 60)) })
+flow.onNodesInitialized(() => { if (!fitted) { fitted = true; void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.55 }) } })
+let fitted = false
+
+/** Live pictures of the selected and the tapped card, on the part as the camera looks at it. */
+async function drawPictures(): Promise<void> {
+  const d = bench.document, s = stage.session, part = stage.geometry?.partNames.indexOf(bench.part ?? '') ?? -1, camera = stage.cameraOn(bench.part)
+  if (!d || !s || part < 0 || !camera) return
+  for (const name of new Set([bench.node, bench.tap?.node].filter(n => n != null))) {
+    const e = childNamed(d, name)
+    if (!e) continue
+    const program = stage.program(d, undefined, name)
+    const rgb = await s.swatch(program, stage.textures(program), part, camera, 44)
+    pictures.value = new Map(pictures.value).set(name, rgb)
+  }
+}
+let timer: ReturnType<typeof setTimeout> | undefined
+watch([() => bench.node, () => bench.tap, () => bench.document, () => stage.geometry], () => { clearTimeout(timer); timer = setTimeout(() => void drawPictures(), 220) })
+
+function wire(c: Connection): void {
+  if (!c.targetHandle) return
+  const d = bench.document, several = d && childNamed(d, c.source)?.attributes.type === 'multioutput'
+  bench.edit(`Wire ${c.source} to ${c.targetHandle}`, x => connect(x, c.source, c.target, c.targetHandle!, several ? c.sourceHandle ?? undefined : undefined))
+}
+function moved(e: NodeDragEvent): void {
+  bench.edit('Move a card', d => e.nodes.reduce((x, n) => setAttribute(setAttribute(x, n.id, 'xpos', String(+(n.position.x / CELL.x).toFixed(3))), n.id, 'ypos', String(+(n.position.y / CELL.y).toFixed(3))), d))
+}
+function select(id: string): void {
+  bench.node = id
+  const l = bench.layers.find(x => x.node === id || x.surface === id)
+  if (l) bench.layer = l.node
+}
+function removeSelected(): void {
+  const picked = flow.getSelectedEdges.value
+  if (picked.length) {
+    for (const e of picked) if (e.targetHandle) bench.edit('Cut a wire', d => clearInput(d, e.target, e.targetHandle!))
+    return
+  }
+  const name = bench.node
+  if (name !== null && bench.edit(`Remove ${name}`, d => removeNode(d, name))) bench.node = null
+}
+/** Arrow keys walk the network along its wires and up and down its columns. */
+function walk(e: KeyboardEvent): void {
+  const d = bench.document
+  if (!d || !e.key.startsWith('Arrow')) return
+  e.preventDefault()
+  e.stopPropagation()
+  const all = flow.getNodes.value, from = all.find(n => n.id === bench.node) ?? all[0]
+  if (!from) return
+  const horizontal = e.key === 'ArrowLeft' || e.key === 'ArrowRight', sign = e.key === 'ArrowLeft' || e.key === 'ArrowUp' ? -1 : 1
+  const best = all.filter(n => n.id !== from.id && (horizontal ? (n.position.x - from.position.x) * sign > 20 : (n.position.y - from.position.y) * sign > 20))
+    .sort((a, b) => score(a) - score(b))[0]
+  function score(n: typeof from): number { const dx = Math.abs(n!.position.x - from!.position.x), dy = Math.abs(n!.position.y - from!.position.y); return horizontal ? dx + 2 * dy : dy + 2 * dx }
+  if (best) select(best.id)
+  else if (bench.node === null) select(from.id)
+}
+/** Where a new node goes: the middle of what is seen, in cells. */
+function middle(): { x: number, y: number } {
+  const v = flow.viewport.value, size = flow.dimensions.value
+  return { x: +((size.width / 2 - v.x) / v.zoom / CELL.x).toFixed(2), y: +((size.height / 2 - v.y) / v.zoom / CELL.y).toFixed(2) }
+}
+defineExpose({ middle, removeSelected, fit: () => flow.fitView({ padding: 0.08, maxZoom: 1 }) })
+const cost = computed(() => { const d = bench.document; return d ? `${d.children.filter(isNode).length} nodes` : '' })
+</script>
+
+<template>
+  <section class="pane" aria-label="Network">
+    <div class="head"><b>Network</b><span>{{ bench.materialKey }}<template v-if="bench.node"> ▸ {{ bench.node }}</template> · {{ cost }} · tabs: 1–4 components, c colour, S surface</span></div>
+    <div v-if="bench.refused" class="refused" role="alert">{{ bench.refused }} <button class="q" aria-label="Close" @click="bench.refused = ''">×</button></div>
+    <div class="canvas" data-testid="network" tabindex="0" @keydown="walk">
+      <VueFlow
+        id="network" :nodes="(nodes as never)" :edges="(edges as never)" :min-zoom="0.2" :max-zoom="2" :delete-key-code="null" :nodes-focusable="false" :edges-focusable="false" :disable-keyboard-a11y="true" :elevate-nodes-on-select="false" :pan-on-drag="true" :zoom-on-double-click="false"
+        @connect="wire" @node-drag-stop="moved" @node-click="select($event.node.id)" @pane-click="bench.node = null">
+        <template #node-card="p"><NodeCard v-bind="p" /></template>
+        <template #edge-wire="p"><WireEdge v-bind="p" /></template>
+      </VueFlow>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.canvas { flex: 1; min-height: 0; background: var(--sunk); }
+.refused { padding: 3px 9px; background: var(--raised); border-bottom: 1px solid var(--ink); display: flex; justify-content: space-between; }
+</style>

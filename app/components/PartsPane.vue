@@ -1,0 +1,74 @@
+<script setup lang="ts">
+import { readMaterialFiles } from '../renderer/material-files'
+import { starters } from '../../core/network/starters'
+import { documentTint } from '../renderer/tint'
+
+const bench = useBench(), say = useSay()
+const importing = ref<HTMLInputElement>()
+
+const swatch = (key: string) => { const d = bench.state?.materials[key]; return d ? documentTint(d, bench.scene?.materials[key]?.material) : '#808080' }
+
+function giveStarter(key: string): void {
+  const s = starters.find(x => x.key === key)
+  if (!s || bench.part === null) return
+  bench.assign(bench.part, bench.freeKey(s.title), s.make())
+}
+function choose(value: string): void {
+  if (bench.part === null) return
+  if (value.startsWith('starter:')) giveStarter(value.slice(8))
+  else if (value === 'import:') importing.value?.click()
+  else bench.assign(bench.part, value.slice(4))
+}
+async function bringIn(files: FileList | File[] | null | undefined): Promise<void> {
+  if (!files?.length || bench.part === null) return
+  try {
+    const { document, name, missing } = await readMaterialFiles([...files])
+    bench.assign(bench.part, bench.freeKey(name), document)
+    say.note(`${name} is now on ${bench.part}`, missing.length ? `Missing: ${missing.join(', ')}` : undefined)
+  }
+  catch (e) { say.fault('The material was not read', messageOf(e)) }
+}
+const toggle = (name: string) => bench.changeScene(`${name} off or on`, s => ({ ...s, parts: s.parts.map(p => p.name === name ? { ...p, hidden: !p.hidden } : p) }))
+function drop(e: DragEvent, name: string): void {
+  const files = e.dataTransfer?.files
+  if (!files?.length) return
+  bench.selectPart(name)
+  void bringIn(files)
+}
+</script>
+
+<template>
+  <section class="pane" aria-label="Parts">
+    <div class="head"><b>Parts</b><span>{{ bench.scene?.parts.length ?? 0 }}</span></div>
+    <ul class="scroll" role="listbox" aria-label="Parts of the model">
+      <li
+        v-for="p in bench.scene?.parts" :key="p.name" role="option" :aria-selected="p.name === bench.part" :class="{ at: p.name === bench.part, hidden: p.hidden }" tabindex="0" :title="`${p.name}: ${p.material}`"
+        @click="bench.selectPart(p.name)" @keydown.enter="bench.selectPart(p.name)" @dragover.prevent @drop.prevent="drop($event, p.name)">
+        <i :style="{ background: swatch(p.material) }" />
+        <span>{{ p.name }}</span>
+        <button class="q" :aria-label="p.hidden ? `Show ${p.name}` : `Hide ${p.name}`" :title="p.hidden ? 'Hidden: show' : 'Hide'" @click.stop="toggle(p.name)"><UIcon :name="p.hidden ? 'i-lucide-eye-off' : 'i-lucide-eye'" /></button>
+      </li>
+    </ul>
+    <div class="wear rule">
+      <label class="small" for="material-of-part">Material of {{ bench.part }}</label>
+      <select id="material-of-part" class="b" :value="'key:' + bench.materialKey" @change="choose(($event.target as HTMLSelectElement).value); ($event.target as HTMLSelectElement).value = 'key:' + bench.materialKey">
+        <optgroup label="In this project"><option v-for="(_, key) in bench.state?.materials" :key="key" :value="'key:' + key">{{ key }}</option></optgroup>
+        <optgroup label="New from a starter"><option v-for="s in starters" :key="s.key" :value="'starter:' + s.key">{{ s.title }}</option></optgroup>
+        <optgroup label="From a file"><option value="import:">Import .mtlx or .zip …</option></optgroup>
+      </select>
+      <input ref="importing" type="file" accept=".mtlx,.zip,.png,.jpg,.jpeg,.exr,.hdr" multiple hidden data-testid="import-material" @change="bringIn(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">
+    </div>
+  </section>
+</template>
+
+<style scoped>
+ul { list-style: none; margin: 0; padding: 0; }
+li { display: flex; align-items: center; gap: 7px; padding: 1px 2px 1px 7px; min-height: 26px; border: 2px solid transparent; cursor: default; }
+li.at { border-color: var(--accent); background: var(--raised); font-weight: 600; }
+li.hidden { display: flex; color: var(--soft); text-decoration: line-through; }
+li span { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+li i { width: 18px; height: 18px; border: 1px solid var(--ink); flex: none; }
+li .q { opacity: .75; }
+.wear { padding: 5px 7px 7px; }
+.wear select { width: 100%; }
+</style>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+const proofs = useProofs(), bench = useBench(), say = useSay()
+const emit = defineEmits<{ keep: [], wipe: [] }>()
+const picking = ref<HTMLInputElement>()
+
+async function pin(files: FileList | null | undefined): Promise<void> {
+  for (const f of files ?? []) {
+    try { await proofs.pin(f) }
+    catch (e) { say.fault(`${f.name} was not pinned`, messageOf(e)) }
+  }
+}
+async function remove(id: string): Promise<void> {
+  try { await proofs.remove(id) }
+  catch (e) { say.fault('The proof was not removed', messageOf(e)) }
+}
+/** Takes the settings that made a proof back onto the bench, as one step. */
+function restore(id: string): void {
+  const settings = proofs.list.find(p => p.id === id)?.settings
+  const state = settings?.state as NonNullable<typeof bench.state> | undefined
+  if (state) bench.change('Restore from a proof', state)
+}
+</script>
+
+<template>
+  <section class="pane" aria-label="Proofs" data-testid="proofs" @dragover.prevent @drop.prevent="pin($event.dataTransfer?.files)">
+    <div class="head"><b>Proofs</b><span>{{ proofs.list.length }}</span></div>
+    <div class="tools">
+      <button class="b" title="Keep the picture as a proof (K)" @click="emit('keep')">Keep</button>
+      <button class="b" :disabled="!proofs.chosen" title="Wipe still A against the live picture (W)" @click="emit('wipe')">Wipe</button>
+      <button class="b" title="Pin a reference picture; or drop it here" @click="picking?.click()">Pin</button>
+      <input ref="picking" type="file" accept="image/png,image/jpeg,.exr,.hdr" hidden data-testid="pin" @change="pin(($event.target as HTMLInputElement).files)">
+    </div>
+    <p v-if="proofs.busy" class="small pad">{{ proofs.busy }} …</p>
+    <p v-else-if="!proofs.list.length" class="small pad">K keeps the picture as a proof. Drop reference pictures here.</p>
+    <ul class="scroll">
+      <li v-for="p in proofs.list" :key="p.id" :class="{ at: p.id === proofs.chosen }">
+        <button class="pic" :aria-pressed="p.id === proofs.chosen" :title="`${p.name}, ${p.width} × ${p.height}`" @click="proofs.chosen = p.id">
+          <img v-if="p.thumbnail" :src="`/api/assets/${p.thumbnail}`" :alt="p.kind === 'reference' ? `Reference ${p.name}` : `Proof ${p.number}: ${p.name}`">
+        </button>
+        <div class="under">
+          <span>{{ p.kind === 'reference' ? 'reference' : p.number }}{{ p.id === proofs.chosen ? ' · still A' : '' }}</span>
+          <button v-if="p.kind === 'proof'" class="q" title="Restore what made it" :aria-label="`Restore proof ${p.number}`" @click="restore(p.id)"><UIcon name="i-lucide-rotate-ccw" /></button>
+          <button class="q" title="Remove" :aria-label="`Remove ${p.name}`" @click="remove(p.id)"><UIcon name="i-lucide-x" /></button>
+        </div>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.tools { display: flex; gap: 3px; padding: 0 7px 6px; }
+.tools .b { padding: 1px 5px; flex: 1; }
+.pad { padding: 2px 9px; margin: 0; }
+ul { list-style: none; margin: 0; padding: 0 7px; }
+.pic { display: block; width: 100%; border: 1px solid var(--rule); background: var(--ground); padding: 0; aspect-ratio: 8 / 5; }
+.at .pic { outline: 2px solid var(--accent); outline-offset: 0; border-color: #fff; }
+.pic img { width: 100%; height: 100%; object-fit: contain; }
+.under { display: flex; align-items: center; font-size: 12px; min-height: 24px; }
+.under span { flex: 1; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+</style>

@@ -1,0 +1,95 @@
+<script setup lang="ts">
+import { definitionOf, setAttribute } from '../../core/network/edit'
+import { childNamed, inputOf } from '../../core/network/document'
+import { setMatter, setThickness } from '../../core/network/layers'
+import { GROUPS } from '../renderer/labels'
+
+const bench = useBench()
+const goto = (name: string) => { bench.node = name }
+
+/** What the properties are of: the selected node, else the selected layer's surface. */
+const subject = computed(() => bench.node ?? bench.selectedLayer?.surface ?? null)
+const element = computed(() => subject.value !== null && bench.document ? childNamed(bench.document, subject.value) : undefined)
+const definition = computed(() => element.value ? definitionOf(element.value) : undefined)
+const layer = computed(() => bench.node === null || bench.node === bench.selectedLayer?.surface ? bench.selectedLayer : null)
+const isSurface = computed(() => element.value?.attributes.type === 'surfaceshader' && element.value.tag !== 'mix')
+const groups = computed(() => {
+  const d = definition.value
+  if (!d) return []
+  if (!isSurface.value) return [{ title: 'Inputs', inputs: d.inputs.filter(i => !['BSDF', 'EDF', 'VDF', 'surfaceshader', 'displacementshader'].includes(i.type)) }]
+  return GROUPS.map(g => ({ title: g.title, inputs: g.inputs.flatMap(n => d.inputs.filter(i => i.name === n && relevant(i.name))) })).filter(g => g.inputs.length)
+})
+/** Only what has an effect: absorption belongs to what lets light through, facing and edge colours to metals. */
+function relevant(name: string): boolean {
+  const e = element.value
+  const on = (input: string) => { const a = e && inputOf(e, input)?.attributes; return a !== undefined && (a.nodename !== undefined || Number(a.value ?? 0) > 0) }
+  if (name === 'transmission_color' || name === 'transmission_depth') return on('transmission_weight')
+  if (name === 'emission_color') return on('emission_luminance')
+  return true
+}
+const cut = computed(() => {
+  const l = layer.value
+  if (!l || l.kind !== 'cut' || !bench.document) return null
+  const mix = childNamed(bench.document, l.node), mask = mix && inputOf(mix, 'mix')?.attributes.nodename
+  let radius: string | undefined
+  const seen = new Set<string>(), visit = (n: string) => {
+    if (seen.has(n) || radius) return
+    seen.add(n)
+    const e = childNamed(bench.document!, n)
+    if (e?.tag === 'wl_curvature') radius = n
+    for (const c of e?.children ?? []) if (c.attributes.nodename) visit(c.attributes.nodename)
+  }
+  if (mask) visit(mask)
+  return { mask, radius, bare: bench.layers.find(x => x.node === l.bare)?.title ?? l.bare }
+})
+const matter = computed(() => element.value?.tag === 'wl_metal' ? 'metal' : element.value && Number(inputOf(element.value, 'transmission_weight')?.attributes.value ?? 0) > 0.5 ? 'glass' : 'paint')
+const thicknessMatters = computed(() => layer.value?.kind === 'coat' || bench.layers.some(l => l.kind === 'cut'))
+const thickness = (m: number) => { const l = layer.value; if (l) bench.edit(`Thickness of ${l.title}`, d => setThickness(d, l, m), `${l.node}/thickness`) }
+const become = (m: string) => { const s = subject.value; if (s !== null) bench.edit(`${layer.value?.title ?? s} becomes ${m}`, d => setMatter(d, s, m as 'metal')) }
+const rename = (t: string) => { const s = subject.value; if (s !== null && t.trim()) bench.edit(`Rename to ${t}`, d => setAttribute(d, s, 'wl_title', t.trim().slice(0, 80))) }
+const faults = computed(() => (bench.faults[bench.materialKey ?? ''] ?? []).filter(f => f.where === subject.value))
+const radiusInput = computed(() => cut.value?.radius && bench.document ? definitionOf(childNamed(bench.document, cut.value.radius)!)?.inputs.find(i => i.name === 'radius') : undefined)
+const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind === 'deposit' ? definitionOf(childNamed(bench.document!, layer.value.node)!)?.inputs.find(i => i.name === 'mix') : undefined)
+</script>
+
+<template>
+  <section class="pane" aria-label="Properties">
+    <div class="head">
+      <b class="title">{{ layer?.title ?? subject ?? 'Properties' }}</b>
+      <span>{{ bench.node !== null && !layer ? element?.tag.replace(/^wl_/, '') : layer?.kind ?? '' }}<template v-if="faults.length"> · {{ faults.length }} fault{{ faults.length > 1 ? 's' : '' }}</template></span>
+    </div>
+    <div class="scroll">
+      <p v-if="!element" class="small pad">Pick a layer of the cross-section or a node of the network.</p>
+      <p v-for="f in faults" :key="f.message" class="fault" role="alert">{{ f.input ? f.input + ': ' : '' }}{{ f.message }}</p>
+      <template v-if="layer">
+        <div class="row"><i /><span>Name</span><span /><input class="b" aria-label="Name of the layer" :value="layer.title" @change="rename(($event.target as HTMLInputElement).value)"></div>
+        <div v-if="layer.kind === 'stock' || layer.kind === 'deposit'" class="row">
+          <i /><span>Matter</span><span /><select class="b" aria-label="Matter" :value="matter" @change="become(($event.target as HTMLSelectElement).value)"><option value="paint">opaque</option><option value="metal">bare metal</option><option value="glass">glass</option></select>
+        </div>
+        <div v-if="layer.kind === 'coat' || layer.kind === 'deposit'" class="row" data-input="thickness">
+          <i /><span>Thickness</span>
+          <NumberField label="Thickness" :value="layer.thickness ?? 4e-5" quantity="length" unit="µm" :low="1e-6" :high="5e-4" log :why="thicknessMatters ? 'What light crosses, and the step at a cut’s edge' : 'An opaque layer without a cut looks the same at any thickness'" @change="thickness" />
+        </div>
+      </template>
+      <template v-for="g in groups" :key="g.title">
+        <h3 class="rule">{{ g.title }}</h3>
+        <PropertyRow v-for="i in g.inputs" :key="subject + i.name" :node="subject!" :input="i" @goto="goto" />
+      </template>
+      <template v-if="layer && mixInput">
+        <h3 class="rule">{{ layer.kind === 'cut' ? 'Cut' : 'Cover' }}</h3>
+        <PropertyRow :node="layer.node" :input="mixInput" :label="layer.kind === 'cut' ? 'Mask' : 'Coverage'" @goto="goto" />
+        <PropertyRow v-if="cut?.radius && radiusInput" :node="cut.radius" :input="radiusInput" label="Radius" @goto="goto" />
+        <p v-if="cut" class="small pad">Lays bare: {{ cut.bare }}</p>
+      </template>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.title { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+h3 { margin: 6px 0 0; padding: 6px 9px 2px; font-size: 12px; font-weight: 500; color: var(--soft); }
+.row { display: grid; grid-template-columns: 22px minmax(64px, 1.1fr) minmax(0, 1fr) 84px; align-items: center; gap: 7px; min-height: 28px; padding: 0 9px; }
+.row .b { width: 100%; min-width: 0; }
+.pad { padding: 2px 9px; margin: 0; }
+.fault { margin: 0 9px 4px; padding: 3px 6px; border: 1px solid var(--ink); background: var(--raised); }
+</style>

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { clearInput, connect, setValue } from '../../core/network/edit'
+import { childNamed, inputOf } from '../../core/network/document'
+import { COMPONENTS, formatValue, parseValue, unitScale } from '../../core/network/types'
+import { toWorkingSpace } from '../../core/network/texture'
+import { labelOf, rangeOf } from '../renderer/labels'
+import type { InputDefinition } from '../../core/nodes/definitions'
+import { wireImage } from '../renderer/wire-image'
+
+/** One input of a node: what drives it, its name, its value. */
+const props = defineProps<{ node: string, input: InputDefinition, label?: string }>()
+const emit = defineEmits<{ goto: [string] }>()
+const bench = useBench(), say = useSay()
+
+const element = computed(() => bench.document ? childNamed(bench.document, props.node) : undefined)
+const stated = computed(() => element.value ? inputOf(element.value, props.input.name)?.attributes : undefined)
+const wire = computed(() => stated.value?.nodename)
+const scale = computed(() => unitScale(stated.value?.unit) ?? 1)
+const name = computed(() => props.label ?? labelOf(props.input.name))
+const range = computed(() => rangeOf(props.input))
+const numbers = computed<number[]>(() => {
+  const text = stated.value?.value ?? props.input.default ?? ''
+  const v = parseValue(props.input.type, text) ?? new Array(COMPONENTS[props.input.type] ?? 1).fill(0)
+  return props.input.type.startsWith('color') ? toWorkingSpace(v, stated.value?.colorspace) : v.map(x => x * scale.value)
+})
+/** Colour space of the image that drives the input, where one does. */
+const space = computed(() => {
+  const from = wire.value !== undefined && bench.document ? childNamed(bench.document, wire.value) : undefined
+  const file = from && (from.tag === 'image' || from.tag === 'tiledimage') ? inputOf(from, 'file') : undefined
+  if (!file || !from) return undefined
+  return from.attributes.type?.startsWith('color') ? file.attributes.colorspace ?? 'linear' : 'data'
+})
+
+function put(values: number[]): void {
+  const colour = props.input.type.startsWith('color')
+  bench.edit(`${name.value} of ${props.node}`, (d) => {
+    const next = setValue(d, props.node, props.input.name, props.input.type, formatValue(props.input.type, colour ? values : values.map(v => v / scale.value)))
+    // what is written now is linear Rec.709, whatever space the value had before
+    return colour && stated.value?.colorspace ? setValue(next, props.node, props.input.name, props.input.type, formatValue(props.input.type, values), { colorspace: 'lin_rec709' }) : next
+  }, `${bench.materialKey}/${props.node}/${props.input.name}`)
+}
+const putText = (text: string) => bench.edit(`${name.value} of ${props.node}`, d => setValue(d, props.node, props.input.name, props.input.type, text))
+const unwire = () => bench.edit(`Unplug ${name.value}`, d => clearInput(d, props.node, props.input.name))
+
+async function drop(e: DragEvent): Promise<void> {
+  const file = e.dataTransfer?.files[0]
+  if (file) {
+    try {
+      const done = await wireImage(file, props.node, props.input)
+      if (done) say.note(`${file.name} drives ${name.value}`, done)
+    }
+    catch (x) { say.fault(`${file.name} was not read`, messageOf(x)) }
+    return
+  }
+  const from = e.dataTransfer?.getData('text/wavelume-node')
+  if (from) bench.edit(`Wire ${from} to ${name.value}`, d => connect(d, from, props.node, props.input.name))
+}
+</script>
+
+<template>
+  <div class="row" :data-input="input.name" @dragover.prevent @drop.prevent.stop="drop">
+    <button v-if="wire !== undefined" class="socket full" :title="`Driven by ${wire}: show it`" :aria-label="`Driven by ${wire}`" @click="emit('goto', wire)"><UIcon name="i-lucide-arrow-right" /></button>
+    <i v-else class="socket" title="Drop an image here to drive it" />
+    <span class="name" :title="`${input.name} (${input.type})`">{{ name }}</span>
+    <template v-if="wire !== undefined">
+      <button class="driver" :title="wire" @click="emit('goto', wire)">{{ wire }} ▸ <span v-if="space" class="small">{{ space }}</span></button>
+      <button class="b" :title="`Unplug ${wire}`" :aria-label="`Unplug ${name}`" @click="unwire">unplug</button>
+    </template>
+    <ColourField v-else-if="input.type === 'color3'" :label="name" :value="numbers" @change="put" />
+    <template v-else-if="input.enum && input.type === 'string'">
+      <span /><select class="b" :aria-label="name" :value="stated?.value ?? input.default" @change="putText(($event.target as HTMLSelectElement).value)"><option v-for="o in input.enum.split(',')" :key="o">{{ o }}</option></select>
+    </template>
+    <template v-else-if="input.type === 'boolean'"><span /><input type="checkbox" :aria-label="name" :checked="numbers[0] === 1" @change="put([($event.target as HTMLInputElement).checked ? 1 : 0])"></template>
+    <template v-else-if="input.type === 'filename' || input.type === 'string'"><span class="small name">{{ stated?.wl_name ?? '' }}</span><span class="small name" :title="stated?.value">{{ stated?.value ? (stated?.colorspace ?? 'linear') : 'none' }}</span></template>
+    <NumberField v-else-if="numbers.length === 1" :label="name" :value="numbers[0]!" v-bind="range" @change="put([$event])" />
+    <span v-else class="many"><NumberField v-for="(v, i) in numbers" :key="i" :label="`${name} ${i + 1}`" :value="v" :slider="false" :quantity="range.quantity" :unit="range.unit" @change="put(numbers.map((x, k) => k === i ? $event : x))" /></span>
+  </div>
+</template>
+
+<style scoped>
+.row { display: grid; grid-template-columns: 22px minmax(64px, 1.1fr) minmax(0, 1fr) 84px; align-items: center; gap: 7px; min-height: 28px; padding: 0 9px; }
+.socket { width: 22px; height: 22px; border: 1px dashed var(--soft); display: inline-flex; align-items: center; justify-content: center; }
+.socket.full { border-style: solid; background: var(--raised); }
+.name { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.driver { text-align: left; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; min-height: 24px; }
+.many { grid-column: 3 / 5; display: flex; gap: 3px; }
+.many :deep(span) { display: none; }
+</style>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+defineProps<{ width: number, height: number }>()
+const bench = useBench(), stage = useStage()
+const now = ref(Date.now())
+let timer: ReturnType<typeof setInterval> | undefined
+onMounted(() => { timer = setInterval(() => { now.value = Date.now() }, 500) })
+onBeforeUnmount(() => clearInterval(timer))
+
+const rig = computed(() => bench.scene?.rigs.find(r => r.name === bench.scene?.lights))
+const time = computed(() => { const s = Math.max(0, Math.round((now.value - stage.rates.started) / 1000)); return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}` })
+const shown = computed(() => bench.tap ? `tap: ${bench.tap.node}` : stage.drawn && stage.drawn.passes < 1 ? 'coarse' : stage.paused ? 'paused' : stage.clipping ? 'clipping marked' : 'as computed')
+const signed = (x: number) => (x > 0 ? '+' : '') + x.toFixed(1)
+
+/** Drags a value sideways. */
+function scrub(e: PointerEvent, work: (dx: number) => void): void {
+  const target = e.currentTarget as HTMLElement
+  target.setPointerCapture(e.pointerId)
+  let x = e.clientX
+  const move = (m: PointerEvent) => { work(m.clientX - x); x = m.clientX }
+  target.addEventListener('pointermove', move)
+  target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true })
+}
+const expose = (dx: number) => { stage.exposure = Math.min(10, Math.max(-10, +(stage.exposure + dx * 0.02).toFixed(2))) }
+const exposeKey = (e: KeyboardEvent) => { const d = e.key === 'ArrowUp' || e.key === 'ArrowRight' ? 0.1 : e.key === 'ArrowDown' || e.key === 'ArrowLeft' ? -0.1 : 0; if (d) { expose(d / 0.02); e.preventDefault() } }
+const turn = (degrees: number) => bench.changeScene('Turn lights', s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? { ...r, turn: (((r.turn + degrees) % 360) + 360) % 360 } : r) }), 'turn')
+const turnKey = (e: KeyboardEvent) => { const d = e.key === 'ArrowRight' ? 5 : e.key === 'ArrowLeft' ? -5 : 0; if (d) { turn(d); e.preventDefault() } }
+const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ...s, lights: name }))
+</script>
+
+<template>
+  <dl class="strip" aria-label="Title strip">
+    <div class="wide"><dt>part</dt><dd>{{ bench.part ?? '–' }}</dd></div>
+    <div class="wide">
+      <dt>lights</dt>
+      <dd><select class="plain" aria-label="Light rig" :value="bench.scene?.lights" @change="choose(($event.target as HTMLSelectElement).value)"><option v-for="r in bench.scene?.rigs" :key="r.name">{{ r.name }}</option></select></dd>
+    </div>
+    <div class="scrub" role="slider" tabindex="0" aria-label="Turn of the lights" :aria-valuenow="Math.round(rig?.turn ?? 0)" title="Drag to turn the lights (in the picture: Ctrl and drag)" data-testid="turn" @pointerdown="scrub($event, dx => turn(dx * 0.5))" @keydown="turnKey"><dt>turn</dt><dd>{{ Math.round(rig?.turn ?? 0) }}°</dd></div>
+    <div><dt>frame</dt><dd>{{ width }} × {{ height }}</dd></div>
+    <div class="scrub" role="slider" tabindex="0" aria-label="Exposure" :aria-valuenow="stage.exposure" title="Drag to expose; double-click for 0 EV" data-testid="exposure" @pointerdown="scrub($event, expose)" @dblclick="stage.exposure = 0" @keydown="exposeKey"><dt>exposure</dt><dd>{{ signed(stage.exposure) }} EV</dd></div>
+    <div>
+      <dt>clipping</dt>
+      <dd><button class="plain" :aria-pressed="stage.clipping" title="Mark what clips with stripes" data-testid="clipping" @click="stage.clipping = !stage.clipping">{{ stage.drawn ? (stage.drawn.clipped * 100).toFixed(1) + ' %' : '–' }}{{ stage.clipping ? ' ▨' : '' }}</button></dd>
+    </div>
+    <div><dt>samples</dt><dd data-testid="samples">{{ stage.drawn?.passes ?? 0 }}</dd></div>
+    <div><dt>noise</dt><dd>{{ stage.drawn?.noise != null ? (stage.drawn.noise * 100).toFixed(1) + ' %' : '–' }}</dd></div>
+    <div><dt>paths/s</dt><dd>{{ (stage.rates.paths / 1e6).toFixed(2) }} M</dd></div>
+    <div><dt>time</dt><dd>{{ time }}</dd></div>
+    <div class="wide"><dt>shown</dt><dd data-testid="shown">{{ shown }}</dd></div>
+  </dl>
+</template>
+
+<style scoped>
+.strip { display: flex; height: 44px; flex: none; margin: 0; background: var(--paper); border-top: 1px solid var(--ink); overflow: hidden; }
+.strip > div { padding: 4px 8px; border-right: 1px solid var(--rule); min-width: 0; flex: 1 1 auto; }
+.strip > div:last-child { border-right: 0; }
+dt { font-size: 11px; color: var(--soft); line-height: 14px; }
+dd { margin: 0; font-weight: 600; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; line-height: 19px; }
+.scrub { cursor: ew-resize; touch-action: none; }
+.plain { background: none; border: 0; padding: 0; font: inherit; font-weight: 600; color: inherit; min-height: 19px; max-width: 100px; }
+</style>

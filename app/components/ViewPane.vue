@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import { dolly, orbit, pan, rayThrough } from '../renderer/orbit'
+
+const bench = useBench(), stage = useStage()
+const props = defineProps<{ wipe: number | null, hold: boolean }>()
+const emit = defineEmits<{ wipe: [number], size: [number, number] }>()
+const holder = ref<HTMLElement>(), canvas = ref<HTMLCanvasElement>(), still = ref<HTMLCanvasElement>()
+const size = reactive({ width: 760, height: 475 })
+const hover = ref<string | null>(null)
+defineExpose({ still })
+
+const observer = new ResizeObserver(([entry]) => {
+  const { width, height } = entry!.contentRect
+  if (width < 40 || height < 40) return
+  size.width = Math.floor(width)
+  size.height = Math.floor(height)
+  clearTimeout(resizing)
+  resizing = setTimeout(() => { stage.session?.setSize(size.width, size.height); emit('size', size.width, size.height) }, stage.session?.film ? 120 : 0)
+})
+let resizing: ReturnType<typeof setTimeout> | undefined
+
+onMounted(() => {
+  stage.start(canvas.value!)
+  stage.session!.setLook(stage.exposure, stage.clipping)
+  observer.observe(holder.value!)
+  const r = holder.value!.getBoundingClientRect()
+  size.width = Math.floor(r.width)
+  size.height = Math.floor(r.height)
+  stage.session!.setSize(size.width, size.height)
+  emit('size', size.width, size.height)
+  void stage.sync()
+})
+onBeforeUnmount(() => { observer.disconnect(); stage.stop() })
+
+type Drag = { mode: 'orbit' | 'pan' | 'lights' | 'wipe', x: number, y: number, moved: boolean }
+let drag: Drag | null = null
+
+function down(e: PointerEvent): void {
+  (e.currentTarget as HTMLElement).setPointerCapture(e.pointerId)
+  drag = { mode: e.ctrlKey || e.button === 2 ? 'lights' : e.shiftKey || e.button === 1 ? 'pan' : 'orbit', x: e.clientX, y: e.clientY, moved: false }
+}
+function move(e: PointerEvent): void {
+  if (!drag) { hoverAt(e); return }
+  const dx = e.clientX - drag.x, dy = e.clientY - drag.y
+  if (!drag.moved && Math.hypot(dx, dy) < 4) return
+  drag.moved = true
+  drag.x = e.clientX
+  drag.y = e.clientY
+  if (drag.mode === 'lights') { turnLights(dx * 0.5); return }
+  if (!bench.camera) return
+  stage.setCamera(drag.mode === 'orbit' ? orbit(bench.camera, -dx * 0.4, dy * 0.4) : pan(bench.camera, dx / size.height, dy / size.height))
+}
+function up(e: PointerEvent): void {
+  const d = drag
+  drag = null
+  if (!d || d.moved || d.mode !== 'orbit') return
+  const at = spot(e), name = partAt(at.x, at.y)
+  if (name !== null) { bench.selectPart(name); sectionAt.value = at }
+}
+const spot = (e: MouseEvent) => { const r = holder.value!.getBoundingClientRect(); return { x: e.clientX - r.left, y: e.clientY - r.top } }
+function partAt(x: number, y: number): string | null {
+  const i = stage.session?.partAt(x, y) ?? -1
+  return i >= 0 ? stage.geometry?.partNames[i] ?? null : null
+}
+function hoverAt(e: PointerEvent): void { const at = spot(e); hover.value = partAt(at.x, at.y) }
+
+function wheel(e: WheelEvent): void {
+  if (bench.camera) stage.setCamera(dolly(bench.camera, Math.exp(e.deltaY * 0.001)))
+}
+function turnLights(degrees: number): void {
+  bench.changeScene('Turn lights', s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? { ...r, turn: (((r.turn + degrees) % 360) + 360) % 360 } : r) }), 'turn')
+}
+
+/** Where A–A lies: centred on the point that was clicked last, a part's middle before that. */
+const sectionAt = ref<{ x: number, y: number } | null>(null)
+const HALF = 44
+const line = computed(() => {
+  const at = sectionAt.value ?? { x: size.width * 0.5, y: size.height * 0.72 }
+  return { x0: at.x - HALF, x1: at.x + HALF, y: at.y }
+})
+watch([line, () => stage.drawn?.passes === 1, () => bench.state, () => bench.part], () => {
+  const c = bench.camera
+  if (!c) return
+  const n = 72, rays = new Float64Array(n * 6)
+  for (let i = 0; i < n; i++) rays.set(rayThrough(c, line.value.x0 + (line.value.x1 - line.value.x0) * (i + 0.5) / n, line.value.y, size.width, size.height), i * 6)
+  section.value = rays
+}, { immediate: true })
+const section = defineModel<Float64Array | null>('section', { required: true })
+
+function wipeDown(e: PointerEvent): void {
+  const target = e.currentTarget as HTMLElement
+  target.setPointerCapture(e.pointerId)
+  const onMove = (m: PointerEvent) => emit('wipe', Math.min(1, Math.max(0, spot(m).x / size.width)))
+  target.addEventListener('pointermove', onMove)
+  target.addEventListener('pointerup', () => target.removeEventListener('pointermove', onMove), { once: true })
+}
+function wipeKey(e: KeyboardEvent): void {
+  const d = e.key === 'ArrowLeft' ? -0.02 : e.key === 'ArrowRight' ? 0.02 : 0
+  if (d && props.wipe !== null) { emit('wipe', Math.min(1, Math.max(0, props.wipe + d))); e.preventDefault() }
+}
+const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clipPath: `inset(0 ${(1 - props.wipe) * 100}% 0 0)` } : { display: 'none' })
+</script>
+
+<template>
+  <div class="ground">
+    <div
+      ref="holder" class="picture" role="img" tabindex="0" :aria-label="`Render of ${bench.project?.name ?? 'the model'}`" data-testid="view"
+      @pointerdown="down" @pointermove="move" @pointerup="up" @pointerleave="hover = null" @wheel.prevent="wheel" @contextmenu.prevent>
+      <canvas ref="canvas" class="fill" />
+      <canvas ref="still" class="fill" :style="stillStyle" data-testid="still" />
+      <svg v-if="wipe === null && !hold" class="fill through" aria-hidden="true">
+        <g class="line">
+          <line :x1="line.x0" :x2="line.x1" :y1="line.y" :y2="line.y" class="halo" /><line :x1="line.x0" :x2="line.x1" :y1="line.y" :y2="line.y" stroke-dasharray="12 3 2 3" />
+          <rect :x="line.x0 - 4" :y="line.y - 4" width="8" height="8" /><rect :x="line.x1 - 4" :y="line.y - 4" width="8" height="8" />
+          <text :x="line.x0 - 16" :y="line.y + 4">A</text><text :x="line.x1 + 9" :y="line.y + 4">A</text>
+        </g>
+      </svg>
+      <div v-if="wipe !== null && !hold" class="wipe" role="slider" tabindex="0" aria-label="Wipe" :aria-valuenow="Math.round(wipe * 100)" :style="{ left: wipe * 100 + '%' }" data-testid="wipe" @pointerdown.stop="wipeDown" @pointerup.stop @keydown="wipeKey"><i /></div>
+      <div v-if="hover && wipe === null" class="tag">{{ hover }}</div>
+      <div v-if="stage.waiting" class="wait">{{ stage.waiting }} …</div>
+      <div v-if="stage.failure" class="wait">{{ stage.failure }}</div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.ground { flex: 1; min-height: 0; background: var(--ground); padding: 0; }
+.picture { position: relative; width: 100%; height: 100%; overflow: hidden; touch-action: none; cursor: crosshair; }
+.fill { position: absolute; inset: 0; width: 100%; height: 100%; }
+.through { pointer-events: none; }
+.line line { stroke: #fff; stroke-width: 1.4; }
+.line .halo { stroke: var(--accent); stroke-width: 3; }
+.line rect { fill: #fff; stroke: var(--accent); stroke-width: 2; }
+.line text { fill: #fff; stroke: #333; stroke-width: 2px; paint-order: stroke; font-weight: 600; font-size: 13px; }
+.wipe { position: absolute; top: 0; bottom: 0; width: 24px; margin-left: -12px; cursor: ew-resize; }
+.wipe i { position: absolute; left: 11px; top: 0; bottom: 0; width: 2px; background: #fff; outline: 1px solid var(--accent); }
+.tag { position: absolute; left: 6px; bottom: 6px; padding: 1px 6px; background: var(--raised); border: 1px solid var(--rule); font-size: 12px; pointer-events: none; }
+.wait { position: absolute; left: 50%; top: 45%; transform: translateX(-50%); padding: 4px 10px; background: var(--raised); border: 1px solid var(--ink); }
+</style>

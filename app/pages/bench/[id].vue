@@ -1,0 +1,188 @@
+<script setup lang="ts">
+import { Pane, Splitpanes } from 'splitpanes'
+import { addNode, setAttribute } from '../../../core/network/edit'
+import { childNamed } from '../../../core/network/document'
+import { removeLayer } from '../../../core/network/layers'
+import CrossSection from '../../components/CrossSection.vue'
+import NetworkPane from '../../components/NetworkPane.vue'
+import TopBar from '../../components/TopBar.vue'
+import ViewPane from '../../components/ViewPane.vue'
+import { saveFile } from '../../renderer/save-file'
+import { writeMaterialFiles } from '../../renderer/material-files'
+
+const bench = useBench(), stage = useStage(), proofs = useProofs(), say = useSay(), route = useRoute()
+const id = String(route.params.id)
+const failed = ref(''), wipe = ref<number | null>(null), hold = ref(false), size = reactive({ width: 760, height: 475 })
+const section = shallowRef<Float64Array | null>(null), large = ref<'none' | 'view' | 'network'>('none'), help = ref(false)
+const view = ref<InstanceType<typeof ViewPane>>(), network = ref<InstanceType<typeof NetworkPane>>(), cross = ref<InstanceType<typeof CrossSection>>()
+
+async function openProject(): Promise<void> {
+  try {
+    bench.open(await api.project(id))
+    await proofs.open(id)
+  }
+  catch (e) { failed.value = messageOf(e) }
+}
+onMounted(openProject)
+onMounted(() => { addEventListener('keydown', keyDown); addEventListener('keyup', keyUp); addEventListener('beforeunload', leaving) })
+onBeforeUnmount(() => { removeEventListener('keydown', keyDown); removeEventListener('keyup', keyUp); removeEventListener('beforeunload', leaving) })
+const leaving = (e: BeforeUnloadEvent) => { if (bench.dirty) e.preventDefault() }
+
+watch([() => proofs.chosen, size, () => stage.exposure, wipe, hold], () => {
+  const canvas = view.value?.still
+  if (canvas && (wipe.value !== null || hold.value)) proofs.draw(canvas, size.width, size.height).catch(e => say.fault('The still could not be shown', messageOf(e)))
+}, { deep: true, flush: 'post' })
+
+async function save(): Promise<void> {
+  const p = bench.project, at = bench.state
+  if (!p || !at) return
+  try {
+    const result = await api.save(p.id, p.head, bench.stateToSave())
+    if ('conflict' in result) {
+      say.fault('Somebody saved this project since you opened it', `Theirs is v${result.conflict.head}. Yours is kept beside it as v${result.conflict.kept}; reload to see theirs.`)
+      return
+    }
+    bench.project = { ...p, head: result.number }
+    bench.saved = at
+    say.note(`Saved as v${result.number}`)
+  }
+  catch (e) { say.fault('Not saved. Your work is still here', messageOf(e)) }
+}
+
+async function keep(): Promise<void> {
+  try { const p = await proofs.keep(); say.note(`Kept as proof ${p.number}`) }
+  catch (e) { say.fault('The proof was not kept', messageOf(e)) }
+}
+
+async function exportAs(what: 'material' | 'exr' | 'png'): Promise<void> {
+  try {
+    if (what === 'material') {
+      if (!bench.document) throw new Error('No part is picked.')
+      const { file, bytes } = await writeMaterialFiles(bench.document, bench.materialKey ?? 'material')
+      saveFile(file, bytes)
+      return
+    }
+    const picture = stage.session?.picture(), loader = stage.loader()
+    if (!picture || !loader) throw new Error('The first pass is not complete yet.')
+    const { width, height, rgb, passes } = picture, name = bench.project?.name.replace(/[^A-Za-z0-9._-]+/g, '_') || 'picture'
+    if (what === 'exr') saveFile(`${name}.exr`, await loader.exr(width, height, rgb, { 'wavelume:passes': `1-${passes}`, 'wavelume:seed': '0', 'wavelume:exposure': '0', 'wavelume:clamps': 'none' }))
+    else saveFile(`${name}.png`, await loader.png(width, height, rgb, stage.exposure))
+  }
+  catch (e) { say.fault('Nothing was exported', messageOf(e)) }
+}
+
+function toggleTap(): void {
+  if (bench.tap) { bench.tap = null; return }
+  if (bench.node !== null && bench.materialKey !== null) bench.tap = { material: bench.materialKey, node: bench.node }
+  else say.note('Pick a node of the network first', 'E shows its output on the model.')
+}
+function offOrOn(): void {
+  const d = bench.document, n = bench.node
+  if (d && n !== null && !bench.layers.some(l => l.node === n)) { bench.edit(`${n} off or on`, x => setAttribute(x, n, 'wl_off', childNamed(d, n)?.attributes.wl_off === 'true' ? undefined : 'true')); return }
+  cross.value?.toggleSelected()
+}
+function removeSelected(): void {
+  if (bench.node !== null) { network.value?.removeSelected(); return }
+  const l = bench.selectedLayer
+  if (l && l.kind !== 'stock' && bench.edit(`Take out ${l.title}`, d => removeLayer(d, l.node))) bench.layer = bench.layers.at(-1)?.node ?? null
+}
+function nextLights(): void {
+  bench.changeScene('Next lights', s => ({ ...s, lights: s.rigs[(s.rigs.findIndex(r => r.name === s.lights) + 1) % s.rigs.length]!.name }))
+}
+function fit(): void { const c = stage.cameraOn(null); if (c) stage.setCamera(c) }
+const undo = () => { const l = bench.undo(); say.note(l ? `Undone: ${l}` : 'Nothing to undo') }
+const redo = () => { const l = bench.redo(); say.note(l ? `Done again: ${l}` : 'Nothing to do again') }
+
+const ACTIONS: { name: string, title: string, key: string, run(): void }[] = [
+  { name: 'tap', title: 'Tap: show output on the model', key: 'E', run: toggleTap },
+  { name: 'keep', title: 'Keep a proof', key: 'K', run: () => void keep() },
+  { name: 'wipe', title: 'Wipe still A against the live picture', key: 'W', run: () => { wipe.value = wipe.value === null ? 0.5 : null } },
+  { name: 'lights', title: 'Next lights', key: 'L', run: nextLights },
+  { name: 'off', title: 'Off or on: layer or node', key: 'H', run: offOrOn },
+  { name: 'fit', title: 'Fit the model into the picture', key: 'F', run: fit },
+  { name: 'pause', title: 'Pause the render', key: 'P', run: () => stage.setPaused(!stage.paused) },
+  { name: 'picture', title: 'Picture large', key: 'V', run: () => { large.value = large.value === 'view' ? 'none' : 'view' } },
+  { name: 'network', title: 'Network large', key: 'N', run: () => { large.value = large.value === 'network' ? 'none' : 'network' } },
+  { name: 'remove', title: 'Remove the selected node or layer', key: 'Delete', run: removeSelected },
+  { name: 'help', title: 'All keys', key: '?', run: () => { help.value = !help.value } },
+]
+provide('bench-actions', {
+  add(category: string, type: string) {
+    const at = network.value?.middle() ?? { x: 0, y: 0 }
+    let path = ''
+    if (bench.edit(`Add ${category}`, (d) => { const r = addNode(d, '', category, type, at.x, at.y); path = r.path; return r.document })) bench.node = path
+  },
+  run: (name: string) => ACTIONS.find(a => a.name === name)?.run(),
+  names: ACTIONS.map(({ name, title, key }) => ({ name, title, key })),
+})
+
+const typing = (e: KeyboardEvent) => { const t = e.target as HTMLElement; return t.isContentEditable || ['INPUT', 'SELECT', 'TEXTAREA'].includes(t.tagName) && (t as HTMLInputElement).type !== 'range' }
+function keyDown(e: KeyboardEvent): void {
+  const control = e.ctrlKey || e.metaKey, key = e.key.toLowerCase()
+  if (control && key === 's') { e.preventDefault(); void save(); return }
+  if (typing(e)) return
+  if (control && key === 'z') { e.preventDefault(); if (e.shiftKey) redo(); else undo(); return }
+  if (control || e.altKey) return
+  if (e.key === '/') { e.preventDefault(); document.querySelector<HTMLInputElement>('[aria-label="Find or add"]')?.focus(); return }
+  if (key === 'b') { hold.value = proofs.chosen !== null; return }
+  if (e.key === 'Escape') { help.value = false; wipe.value = null; return }
+  if (e.repeat) return
+  const a = ACTIONS.find(x => x.key.toLowerCase() === key || e.key === 'Backspace' && x.key === 'Delete')
+  if (a) { e.preventDefault(); a.run() }
+}
+function keyUp(e: KeyboardEvent): void { if (e.key.toLowerCase() === 'b') hold.value = false }
+
+const STORE = 'wavelume-panes'
+const panes = ref<Record<string, number[]>>(JSON.parse(localStorage.getItem(STORE) ?? 'null') ?? {})
+const resized = (name: string, e: { panes: { size: number }[] }) => { panes.value = { ...panes.value, [name]: e.panes.map(p => p.size) }; localStorage.setItem(STORE, JSON.stringify(panes.value)) }
+const part = (name: string, i: number, fallback: number) => panes.value[name]?.[i] ?? fallback
+</script>
+
+<template>
+  <div class="bench">
+    <TopBar bench @save="save" @export="exportAs" />
+    <p v-if="failed" class="failed" role="alert">The project could not be opened: {{ failed }} <NuxtLink class="b" to="/">Back to the projects</NuxtLink></p>
+    <Splitpanes v-else-if="bench.state" class="main" @resized="resized('columns', $event)">
+      <Pane v-if="large === 'none'" :size="part('columns', 0, 12)" min-size="8">
+        <Splitpanes horizontal @resized="resized('left', $event)">
+          <Pane :size="part('left', 0, 52)" min-size="15"><PartsPane /></Pane>
+          <Pane min-size="10"><ProofsPane @keep="keep" @wipe="wipe = wipe === null ? 0.5 : null" /></Pane>
+        </Splitpanes>
+      </Pane>
+      <Pane min-size="30">
+        <Splitpanes horizontal @resized="resized('middle', $event)">
+          <Pane :size="large === 'view' ? 100 : large === 'network' ? 30 : part('middle', 0, 66)" min-size="15">
+            <div class="pane"><ViewPane ref="view" v-model:section="section" :wipe="wipe" :hold="hold" @wipe="wipe = $event" @size="(w, h) => { size.width = w; size.height = h }" /><TitleStrip :width="size.width" :height="size.height" /></div>
+          </Pane>
+          <Pane v-if="large !== 'view'" min-size="12"><NetworkPane ref="network" /></Pane>
+        </Splitpanes>
+      </Pane>
+      <Pane v-if="large === 'none'" :size="part('columns', 2, 25)" min-size="16">
+        <Splitpanes horizontal @resized="resized('right', $event)">
+          <Pane :size="part('right', 0, 52)" min-size="15"><CrossSection ref="cross" :rays="section" /></Pane>
+          <Pane min-size="15"><PropertiesPane /></Pane>
+        </Splitpanes>
+      </Pane>
+    </Splitpanes>
+    <p v-else class="failed" role="status">Opening the project …</p>
+    <div v-if="help" class="keys" role="dialog" aria-label="Keys">
+      <div class="head"><b>Keys</b><button class="q" aria-label="Close" @click="help = false">×</button></div>
+      <table>
+        <tbody>
+          <tr v-for="a in ACTIONS" :key="a.name"><td>{{ a.key }}</td><td>{{ a.title }}</td></tr>
+          <tr><td>B</td><td>Hold to see still A</td></tr><tr><td>/</td><td>Find or add</td></tr><tr><td>Ctrl+Z</td><td>Undo; with Shift do again</td></tr><tr><td>Ctrl+S</td><td>Save a version</td></tr>
+          <tr><td>drag</td><td>Turn the view; Shift: move, wheel: nearer, Ctrl: turn the lights</td></tr><tr><td>arrows</td><td>Walk the network</td></tr>
+        </tbody>
+      </table>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.bench { height: 100vh; display: flex; flex-direction: column; min-width: 900px; }
+.main { flex: 1; min-height: 0; }
+.failed { padding: 20px; }
+.keys { position: fixed; z-index: 40; left: 50%; top: 70px; transform: translateX(-50%); width: 460px; background: var(--raised); border: 1px solid var(--ink); padding-bottom: 8px; }
+.keys td { padding: 2px 12px; }
+.keys td:first-child { font-weight: 600; width: 80px; }
+</style>

@@ -1,0 +1,38 @@
+import type { Picture } from '../../core/formats/image'
+import type { Geometry } from '../../core/scene/geometry'
+
+export type LoaderRequest =
+  | { kind: 'model', bytes: Uint8Array }
+  | { kind: 'geometry', hidden: string[] }
+  | { kind: 'picture', bytes: Uint8Array }
+  | { kind: 'exr', width: number, height: number, rgb: Float32Array, attributes: Record<string, string> }
+  | { kind: 'png', width: number, height: number, rgb: Float32Array, exposure: number, most: number }
+
+/** The loader worker, as functions. Each fails with the message of the reader. */
+export function createLoader() {
+  const worker = new Worker(new URL('../workers/loader.worker.ts', import.meta.url), { type: 'module' })
+  const waiting = new Map<number, { resolve(v: unknown): void, reject(e: Error): void }>()
+  let next = 0
+  worker.onmessage = (event: MessageEvent<{ id: number, value?: unknown, error?: string }>) => {
+    const w = waiting.get(event.data.id)
+    waiting.delete(event.data.id)
+    if (event.data.error !== undefined) w?.reject(new Error(event.data.error))
+    else w?.resolve(event.data.value)
+  }
+  const ask = <T>(r: LoaderRequest): Promise<T> => new Promise((resolve, reject) => {
+    waiting.set(next, { resolve: resolve as (v: unknown) => void, reject })
+    worker.postMessage({ ...r, id: next++ })
+  })
+  return {
+    /** Reads a model and keeps it. @returns names of its parts */
+    model: (bytes: Uint8Array) => ask<string[]>({ kind: 'model', bytes }),
+    /** Builds geometry of the model last read. */
+    geometry: (hidden: string[]) => ask<Geometry>({ kind: 'geometry', hidden }),
+    picture: (bytes: Uint8Array) => ask<Picture>({ kind: 'picture', bytes }),
+    exr: (width: number, height: number, rgb: Float32Array, attributes: Record<string, string>) => ask<Uint8Array>({ kind: 'exr', width, height, rgb, attributes }),
+    /** Developed PNG, at most `most` pixels on its longer side. */
+    png: (width: number, height: number, rgb: Float32Array, exposure: number, most = 1e9) => ask<Uint8Array>({ kind: 'png', width, height, rgb, exposure, most }),
+    stop: () => worker.terminate(),
+  }
+}
+export type Loader = ReturnType<typeof createLoader>

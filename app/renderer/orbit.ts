@@ -1,0 +1,31 @@
+import { cameraFrame, type Camera } from '../../core/scene/camera'
+
+type Vector = [number, number, number]
+const offset = (c: Camera): Vector => [0, 1, 2].map(k => c.position[k]! - c.target[k]!) as Vector
+
+/** Turns a camera about its target, degrees. The poles are kept clear. */
+export function orbit(c: Camera, yaw: number, pitch: number): Camera {
+  const [x, y, z] = offset(c), r = Math.hypot(x, y, z), a = Math.atan2(x, z) + yaw * Math.PI / 180
+  const b = Math.min(1.55, Math.max(-1.55, Math.asin(y / r) + pitch * Math.PI / 180))
+  return { ...c, position: [c.target[0] + r * Math.cos(b) * Math.sin(a), c.target[1] + r * Math.sin(b), c.target[2] + r * Math.cos(b) * Math.cos(a)] }
+}
+
+/** Moves a camera sideways and up by shares of the picture's height. */
+export function pan(c: Camera, dx: number, dy: number): Camera {
+  const f = cameraFrame(c, 1, 1), d = Math.hypot(...offset(c))
+  const move = [0, 1, 2].map(k => (-f[3 + k]! * dx + f[6 + k]! * dy) * 2 * d) as Vector
+  return { ...c, position: c.position.map((x, k) => x + move[k]!) as Vector, target: c.target.map((x, k) => x + move[k]!) as Vector }
+}
+
+/** Brings a camera nearer to its target or further from it. */
+export function dolly(c: Camera, factor: number): Camera {
+  const o = offset(c)
+  return { ...c, position: c.target.map((x, k) => x + o[k]! * factor) as Vector }
+}
+
+/** Ray through a point of the picture: ox oy oz dx dy dz. */
+export function rayThrough(c: Camera, x: number, y: number, width: number, height: number): number[] {
+  const f = cameraFrame(c, width, height), a = 2 * x / width - 1, b = 1 - 2 * y / height
+  const d = [0, 1, 2].map(k => f[3 + k]! * a + f[6 + k]! * b + f[9 + k]!), l = Math.hypot(...d)
+  return [f[0]!, f[1]!, f[2]!, ...d.map(v => v / l)]
+}

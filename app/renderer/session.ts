@@ -1,0 +1,137 @@
+/**
+ * The page's side of the renderer: workers, shared film, and epochs. Every change begins a new epoch: workers drop what is stale within a tile,
+ * coarse pictures come first, passes add up after them.
+ */
+import type { Program } from '../../core/network/compile'
+import type { Texture } from '../../core/network/texture'
+import type { Lights } from '../../core/light/lights'
+import { createFilm, type Film } from '../../core/render/film'
+import type { ProfileAnswer } from '../../workers/protocol'
+import { cameraFrame, type Camera } from '../../core/scene/camera'
+import type { World } from '../../core/scene/world'
+import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ToWorker } from '../../workers/protocol'
+import type { DrawnReport } from './messages'
+
+const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
+/** Passes after which the live view rests. */
+export const MOST_PASSES = 1024
+
+export interface SessionEvents {
+  drawn(report: DrawnReport): void
+  counts(paths: number, rays: number): void
+  failed(message: string): void
+}
+
+export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) {
+  const control = new Int32Array(shared(CONTROL.size * 4))
+  const threads = Math.max(1, Math.min(16, navigator.hardwareConcurrency || 2))
+  const workers = Array.from({ length: threads }, () => new Worker(new URL('../workers/render.worker.ts', import.meta.url), { type: 'module' }))
+  const display = new Worker(new URL('../workers/display.worker.ts', import.meta.url), { type: 'module' })
+  const offscreen = canvas.transferControlToOffscreen()
+  display.postMessage({ kind: 'canvas', canvas: offscreen }, [offscreen])
+  let film: Film | undefined, world: World | undefined, camera: Camera | undefined
+  let epoch = 0, guideKey = '', paused = false
+  let constants: number[][] | null = null, lights: Lights | null = null
+  const answers = new Map<number, (rgb: Float32Array) => void>(), profiles = new Map<number, (a: ProfileAnswer) => void>()
+  let nextAnswer = 0
+  const all = (m: ToWorker) => { for (const w of workers) w.postMessage(m) }
+
+  for (const w of workers) {
+    w.onmessage = (event: MessageEvent<FromWorker>) => {
+      const m = event.data
+      if (m.kind === 'counts') events.counts(m.paths, m.rays)
+      else if (m.kind === 'failed') events.failed(m.message)
+      else if (m.kind === 'swatch') { answers.get(m.id)?.(m.rgb); answers.delete(m.id) }
+      else if (m.kind === 'profile') { profiles.get(m.id)?.(m); profiles.delete(m.id) }
+    }
+    w.onerror = event => events.failed(event.message)
+  }
+  all({ kind: 'control', control })
+  display.onmessage = (event: MessageEvent<DrawnReport>) => events.drawn(event.data)
+
+  function restart(): number {
+    if (!film || !world || !camera || paused) return epoch
+    epoch++
+    const row = epoch % EPOCHS
+    Atomics.store(control, CONTROL.tickets + row, 0)
+    for (let k = 0; k < DONE_ROW; k++) Atomics.store(control, CONTROL.done + row * DONE_ROW + k, 0)
+    const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId
+    display.postMessage({ kind: 'epoch', epoch, guided: key === guideKey })
+    pendingGuide = key
+    Atomics.store(control, CONTROL.epoch, epoch)
+    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, from: 0, to: MOST_PASSES } })
+    return epoch
+  }
+  let geometryId = 0, pendingGuide = ''
+
+  return {
+    get epoch() { return epoch },
+    get film() { return film },
+    threads,
+    /** A whole pass with this camera is on the film: its first hits may guide the next coarse picture. */
+    passDone(of: number): void { if (of === epoch) guideKey = pendingGuide },
+    setSize(width: number, height: number): void {
+      if (film?.width === width && film.height === height) return
+      const scale = Math.max(1, width / 160), size = (s: number) => ({ width: Math.max(8, Math.round(width / s)), height: Math.max(8, Math.round(height / s)) })
+      film = createFilm(width, height, [size(scale), size(Math.max(1, scale / 2))], [], shared)
+      display.postMessage({ kind: 'film', film, control })
+      all({ kind: 'film', film })
+      restart()
+    },
+    setWorld(next: World, newGeometry: boolean): void {
+      world = next
+      constants = null
+      lights = null
+      if (newGeometry) geometryId++
+      all({ kind: 'world', world })
+      restart()
+    },
+    /** Constants of every program, after a change that needs no new world. */
+    setConstants(next: number[][]): void { constants = next; restart() },
+    setLights(next: Lights): void { lights = next; restart() },
+    setCamera(next: Camera): void { camera = next; restart() },
+    setLook(exposure: number, clipping: boolean): void { display.postMessage({ kind: 'look', exposure, clipping }) },
+    pause(on: boolean): void {
+      paused = on
+      if (on) { epoch++; Atomics.store(control, CONTROL.epoch, epoch) }
+      else restart()
+    },
+    get paused() { return paused },
+    /** Part under a pixel, from the first pass; −1 for none. */
+    partAt(x: number, y: number): number {
+      if (!film || x < 0 || y < 0 || x >= film.width || y >= film.height) return -1
+      return film.part[Math.floor(y) * film.width + Math.floor(x)]!
+    },
+    /** Mean of the passes so far, linear Rec.709; undefined before the first full pass. */
+    picture(): { width: number, height: number, rgb: Float32Array, passes: number } | undefined {
+      if (!film) return undefined
+      let passes = Infinity
+      for (let t = 0; t < film.tiles.length; t += 3) passes = Math.min(passes, film.tiles[t + 1] === epoch ? film.tiles[t + 2]! : 0)
+      if (!(passes > 0)) return undefined
+      const rgb = new Float32Array(film.width * film.height * 3), across = Math.ceil(film.width / 16)
+      for (let i = 0; i < rgb.length / 3; i++) {
+        const x = i % film.width, y = Math.floor(i / film.width), n = film.tiles[(Math.floor(y / 16) * across + Math.floor(x / 16)) * 3 + 2]!
+        for (let k = 0; k < 3; k++) rgb[i * 3 + k] = film.sum[i * 3 + k]! / n
+      }
+      return { width: film.width, height: film.height, rgb, passes }
+    },
+    /** Small picture of a program on a part. */
+    swatch(program: Program, textures: (Texture | null)[], part: number, view: Camera, size: number): Promise<Float32Array> {
+      const id = nextAnswer++
+      return new Promise((resolve) => {
+        answers.set(id, resolve)
+        workers[id % workers.length]!.postMessage({ kind: 'swatch', request: { id, program, textures, part, camera: cameraFrame(view, 1, 1), size, passes: 4 } } satisfies ToWorker)
+      })
+    },
+    /** Values of programs along a line of rays. */
+    profile(programs: { program: Program, textures: (Texture | null)[] }[], rays: Float64Array, part: number): Promise<ProfileAnswer> {
+      const id = nextAnswer++
+      return new Promise((resolve) => {
+        profiles.set(id, resolve)
+        workers[id % workers.length]!.postMessage({ kind: 'profile', request: { id, programs, rays, part } } satisfies ToWorker)
+      })
+    },
+    stop(): void { for (const w of workers) w.terminate(); display.terminate() },
+  }
+}
+export type RenderSession = ReturnType<typeof createSession>

@@ -1,0 +1,35 @@
+import { encodeSRGB } from '../../core/colour/rgb'
+import { childNamed, inputOf, type Element } from '../../core/network/document'
+import { layersOf } from '../../core/network/layers'
+import { parseValue } from '../../core/network/types'
+import { conductorByName, conductorRGB } from '../../core/optics/conductors'
+
+const css = (rgb: readonly number[]) => `rgb(${rgb.slice(0, 3).map(x => Math.round(255 * encodeSRGB(Math.min(1, Math.max(0, x))))).join(', ')})`
+
+/** Plain colour of a node's surface, for swatches and hatches: what it is without its maps. */
+export function surfaceTint(document: Element, name: string): string {
+  const e = childNamed(document, name)
+  if (!e) return '#808080'
+  if (e.tag === 'wl_metal') {
+    const m = conductorByName(inputOf(e, 'metal')?.attributes.value ?? 'iron')
+    return m < 0 ? '#808080' : css(Array.from(conductorRGB.subarray(m * 3, m * 3 + 3)))
+  }
+  const colour = colourOf(document, e, e.tag === 'wl_coat_over' ? 'coat_color' : 'base_color', 0)
+  if (inputOf(e, 'transmission_weight')?.attributes.value === '1') return css(colourOf(document, e, 'transmission_color', 0) ?? [1, 1, 1])
+  return css(colour ?? (e.tag === 'open_pbr_surface' ? [0.8, 0.8, 0.8] : [1, 1, 1]))
+}
+
+/** First plain colour found up the wire. */
+function colourOf(document: Element, e: Element, input: string, depth: number): number[] | undefined {
+  const i = inputOf(e, input)?.attributes
+  if (!i || depth > 8) return undefined
+  if (i.value !== undefined) return parseValue(i.type ?? '', i.value)
+  const from = i.nodename !== undefined ? childNamed(document, i.nodename) : undefined
+  return from && ['fg', 'bg', 'in1', 'in', 'valuel', 'value'].map(n => colourOf(document, from, n, depth + 1)).find(c => c?.length === 3)
+}
+
+/** Colour of a material's topmost opaque layer. */
+export function documentTint(document: Element, material?: string): string {
+  const layers = layersOf(document, material), top = layers.filter(l => l.kind === 'deposit' || l.kind === 'stock').at(-1)
+  return top ? surfaceTint(document, top.surface) : '#808080'
+}

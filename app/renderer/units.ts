@@ -1,0 +1,27 @@
+/** Units that fields show, and what one of each is in the scene's own unit. */
+export const UNITS: Readonly<Record<string, Readonly<Record<string, number>>>> = {
+  length: { nm: 1e-9, µm: 1e-6, um: 1e-6, mm: 1e-3, cm: 0.01, m: 1 },
+  share: { '%': 0.01 },
+  plain: {},
+}
+
+/**
+ * Reads what was typed into a field.
+ * @param shown unit of the field, taken when none is typed
+ * @returns the value in the scene's unit, or undefined when it cannot be read
+ */
+export function readQuantity(text: string, quantity: string, shown: string): number | undefined {
+  const m = /^\s*([-+]?(?:\d+[.,]?\d*|[.,]\d+)(?:e[-+]?\d+)?)\s*(\S*)\s*$/i.exec(text)
+  if (!m) return undefined
+  const n = Number(m[1]!.replace(',', '.')), unit = m[2] || shown
+  if (!Number.isFinite(n)) return undefined
+  if (unit === '') return n
+  const f = UNITS[quantity]?.[unit]
+  return f === undefined ? undefined : n * f
+}
+
+/** Writes a value for a field, without its unit. */
+export function writeQuantity(value: number, quantity: string, shown: string): string {
+  const v = value / (UNITS[quantity]?.[shown] ?? 1)
+  return String(+v.toPrecision(4))
+}

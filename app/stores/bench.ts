@@ -1,0 +1,128 @@
+import { defineStore } from 'pinia'
+import type { Project, ProjectState } from '../../shared/api'
+import { childNamed, materialsOf, nameOf, type Element } from '../../core/network/document'
+import { EditError } from '../../core/network/edit'
+import { layersOf, type Layer } from '../../core/network/layers'
+import type { Fault } from '../../core/network/resolve'
+import type { Camera } from '../../core/scene/camera'
+import type { SceneDocument } from '../../core/scene/document'
+
+interface Step { label: string, state: ProjectState, key?: string, at: number }
+
+/**
+ * What the bench works on: one project's state, never changed in place. Every edit makes a new state and names a step that can be undone;
+ * edits of the same thing in quick succession (a drag) are one step.
+ */
+export const useBench = defineStore('bench', () => {
+  const project = shallowRef<{ id: string, name: string, head: number } | null>(null)
+  const state = shallowRef<ProjectState | null>(null)
+  const saved = shallowRef<ProjectState | null>(null)
+  const camera = shallowRef<Camera | null>(null)
+  const undone = shallowRef<Step[]>([]), done = shallowRef<Step[]>([])
+  const part = ref<string | null>(null)
+  /** Spine node of the selected layer. */
+  const layer = ref<string | null>(null)
+  /** Selected node of the network. */
+  const node = ref<string | null>(null)
+  /** Node whose output is shown on the model instead of the material. */
+  const tap = ref<{ material: string, node: string } | null>(null)
+  /** Faults of each material, as its last compilation found them. */
+  const faults = shallowRef<Record<string, Fault[]>>({})
+  const refused = ref('')
+
+  const scene = computed(() => state.value?.scene ?? null)
+  const dirty = computed(() => state.value !== saved.value)
+  const materialKey = computed(() => scene.value?.parts.find(p => p.name === part.value)?.material ?? null)
+  const document = computed(() => materialKey.value !== null ? state.value?.materials[materialKey.value] ?? null : null)
+  const materialName = computed(() => materialKey.value !== null ? scene.value?.materials[materialKey.value]?.material ?? undefined : undefined)
+  const layers = computed<Layer[]>(() => document.value ? layersOf(document.value, materialName.value) : [])
+  const selectedLayer = computed(() => layers.value.find(l => l.node === layer.value) ?? null)
+
+  function open(p: Project): void {
+    project.value = { id: p.id, name: p.name, head: p.head }
+    state.value = p.state
+    saved.value = p.state
+    camera.value = p.state.scene.cameras[0] ?? null
+    done.value = []
+    undone.value = []
+    tap.value = null
+    selectPart(p.state.scene.parts[0]?.name ?? null)
+  }
+
+  function selectPart(name: string | null): void {
+    part.value = name
+    const top = layers.value.at(-1)
+    layer.value = (layers.value.filter(l => l.kind !== 'cut').at(-1) ?? top)?.node ?? null
+    node.value = null
+  }
+
+  /** Makes a new state current. @param key edits with the same key within a second are one step */
+  function change(label: string, next: ProjectState, key?: string): void {
+    if (!state.value || next === state.value) return
+    const last = done.value.at(-1), now = Date.now()
+    if (key !== undefined && last?.key === key && now - last.at < 1000) last.at = now
+    else done.value = [...done.value.slice(-199), { label, state: state.value, at: now, ...(key !== undefined ? { key } : {}) }]
+    undone.value = []
+    state.value = next
+  }
+
+  const changeScene = (label: string, edit: (s: SceneDocument) => SceneDocument, key?: string) => { if (state.value) change(label, { ...state.value, scene: edit(state.value.scene) }, key) }
+
+  /** Edits a material's document. An edit that cannot be done is refused with its reason, and nothing changes. */
+  function edit(label: string, work: (d: Element) => Element, key?: string, material = materialKey.value): boolean {
+    refused.value = ''
+    if (!state.value || material === null || !state.value.materials[material]) return false
+    try {
+      change(label, { ...state.value, materials: { ...state.value.materials, [material]: work(state.value.materials[material]) } }, key)
+      return true
+    }
+    catch (e) {
+      if (!(e instanceof EditError)) throw e
+      refused.value = e.message
+      return false
+    }
+  }
+
+  function step(from: typeof done, to: typeof done): string | undefined {
+    const last = from.value.at(-1)
+    if (!last || !state.value) return undefined
+    from.value = from.value.slice(0, -1)
+    to.value = [...to.value, { label: last.label, state: state.value, at: 0 }]
+    state.value = last.state
+    const d = document.value
+    if (d) {
+      if (node.value !== null && !childNamed(d, node.value)) node.value = null
+      if (layer.value !== null && !layers.value.some(l => l.node === layer.value)) layer.value = layers.value.at(-1)?.node ?? null
+    }
+    if (tap.value && !childNamed(state.value.materials[tap.value.material] ?? { tag: '', attributes: {}, children: [] }, tap.value.node)) tap.value = null
+    return last.label
+  }
+
+  /** Gives a part another material of the project, or a new one. */
+  function assign(name: string, key: string, document?: Element): void {
+    if (!state.value) return
+    const materials = document ? { ...state.value.materials, [key]: document } : state.value.materials
+    change(`Material of ${name}`, { materials, scene: { ...state.value.scene, parts: state.value.scene.parts.map(p => p.name === name ? { ...p, material: key } : p) } })
+    if (part.value === name) selectPart(name)
+  }
+
+  /** A material key that is not taken. */
+  function freeKey(wish: string): string {
+    let key = wish.slice(0, 100) || 'Material'
+    for (let i = 2; state.value?.materials[key]; i++) key = `${wish.slice(0, 100)} ${i}`
+    return key
+  }
+
+  /** State with the live camera in it, as it is saved. */
+  function stateToSave(): ProjectState {
+    const s = state.value!
+    return camera.value ? { ...s, scene: { ...s.scene, cameras: [camera.value, ...s.scene.cameras.slice(1)] } } : s
+  }
+
+  const materialNameOf = (key: string): string | undefined => { const d = state.value?.materials[key]; return d && (materialsOf(d)[0] ? nameOf(materialsOf(d)[0]!) : undefined) }
+
+  return {
+    project, state, saved, camera, part, layer, node, tap, faults, refused, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
+    open, selectPart, change, changeScene, edit, assign, freeKey, stateToSave, materialNameOf, undo: () => step(done, undone), redo: () => step(undone, done),
+  }
+})

@@ -1,0 +1,103 @@
+import { defineStore } from 'pinia'
+import type { Proof } from '../../shared/api'
+import { developPicture } from '../../core/render/display'
+import { decodeSRGB } from '../../core/colour/rgb'
+import { useBench } from './bench'
+import { useStage } from './stage'
+import { api } from '../composables/api'
+
+/** A still as linear floats. */
+export interface Still { width: number, height: number, rgb: Float32Array }
+
+/** Kept stills and pinned reference of the open project. */
+export const useProofs = defineStore('proofs', () => {
+  const bench = useBench(), stage = useStage()
+  const list = shallowRef<Proof[]>([])
+  /** Still A: the one that B shows and the wipe uses. */
+  const chosen = ref<string | null>(null)
+  const busy = ref('')
+  const stills = new Map<string, Still>()
+
+  async function open(project: string): Promise<void> {
+    list.value = await api.proofs(project)
+    chosen.value = list.value[0]?.id ?? null
+  }
+
+  /** Keeps the live picture with what made it. */
+  async function keep(): Promise<Proof> {
+    const picture = stage.session?.picture(), loader = stage.loader(), project = bench.project
+    if (!picture || !loader || !project) throw new Error('The first pass is not complete yet.')
+    const { width, height, rgb, passes } = picture, state = bench.stateToSave(), exposure = stage.exposure
+    busy.value = 'Keeping a proof'
+    try {
+      const exr = await loader.exr(width, height, rgb, { 'wavelume:passes': `1-${passes}`, 'wavelume:seed': '0', 'wavelume:exposure': String(exposure) })
+      const png = await loader.png(width, height, rgb, exposure, 240)
+      const proof = await api.keepProof(project.id, {
+        kind: 'proof', name: `${bench.part ?? ''}: ${bench.materialKey ?? ''}`.slice(0, 120), width, height,
+        picture: await api.putAsset(exr, 'proof.exr'), thumbnail: await api.putAsset(png, 'proof.png'),
+        settings: { passes, exposure, lights: state.scene.lights, camera: bench.camera, state },
+      })
+      stills.set(proof.id, { width, height, rgb })
+      list.value = [proof, ...list.value]
+      chosen.value = proof.id
+      return proof
+    }
+    finally { busy.value = '' }
+  }
+
+  /** Pins a picture file as reference. */
+  async function pin(file: File): Promise<void> {
+    const loader = stage.loader(), project = bench.project
+    if (!loader || !project) return
+    busy.value = 'Reading the reference'
+    try {
+      const bytes = new Uint8Array(await file.arrayBuffer()), still = linear(await loader.picture(bytes))
+      const picture = await api.putAsset(bytes, file.name), png = await loader.png(still.width, still.height, still.rgb, 0, 240)
+      const proof = await api.keepProof(project.id, { kind: 'reference', name: file.name.slice(0, 120), width: still.width, height: still.height, picture, thumbnail: await api.putAsset(png, 'reference.png'), settings: {} })
+      stills.set(proof.id, still)
+      list.value = [proof, ...list.value]
+      chosen.value = proof.id
+    }
+    finally { busy.value = '' }
+  }
+
+  function linear(p: { width: number, height: number, data: Uint8Array | Float32Array }): Still {
+    const rgb = new Float32Array(p.width * p.height * 3)
+    for (let i = 0; i < rgb.length / 3; i++) for (let k = 0; k < 3; k++) rgb[i * 3 + k] = p.data instanceof Float32Array ? p.data[i * 4 + k]! : decodeSRGB(p.data[i * 4 + k]! / 255)
+    return { width: p.width, height: p.height, rgb }
+  }
+
+  async function still(id: string): Promise<Still | null> {
+    const known = stills.get(id)
+    if (known) return known
+    const proof = list.value.find(p => p.id === id), loader = stage.loader()
+    if (!proof || !loader) return null
+    const s = linear(await loader.picture(await api.asset(proof.picture)))
+    stills.set(id, s)
+    return s
+  }
+
+  /** Draws still A onto a canvas the size of the view, fitted and centred. */
+  async function draw(canvas: HTMLCanvasElement, width: number, height: number): Promise<void> {
+    const id = chosen.value, s = id !== null ? await still(id) : null
+    canvas.width = width
+    canvas.height = height
+    const context = canvas.getContext('2d')!
+    context.fillStyle = '#777777'
+    context.fillRect(0, 0, width, height)
+    if (!s || id !== chosen.value) return
+    const reference = list.value.find(p => p.id === id)?.kind === 'reference', image = new ImageData(s.width, s.height)
+    developPicture(s.rgb, reference ? 0 : stage.exposure, image.data)
+    const bitmap = await createImageBitmap(image), k = Math.min(width / s.width, height / s.height)
+    context.drawImage(bitmap, (width - s.width * k) / 2, (height - s.height * k) / 2, s.width * k, s.height * k)
+  }
+
+  async function remove(id: string): Promise<void> {
+    if (!bench.project) return
+    await api.removeProof(bench.project.id, id)
+    list.value = list.value.filter(p => p.id !== id)
+    if (chosen.value === id) chosen.value = list.value[0]?.id ?? null
+  }
+
+  return { list, chosen, busy, open, keep, pin, draw, remove }
+})

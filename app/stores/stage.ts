@@ -1,0 +1,164 @@
+import { defineStore } from 'pinia'
+import type { Picture } from '../../core/formats/image'
+import { compileNetwork, type Program } from '../../core/network/compile'
+import type { Element } from '../../core/network/document'
+import type { Texture } from '../../core/network/texture'
+import { defaultCamera, type Camera } from '../../core/scene/camera'
+import type { Geometry } from '../../core/scene/geometry'
+import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../../core/scene/world'
+import { createLoader, type Loader } from '../renderer/loader'
+import { createSession, type RenderSession } from '../renderer/session'
+import type { DrawnReport } from '../renderer/messages'
+import { useBench } from './bench'
+import { api } from '../composables/api'
+
+/** How documents name images: by the content hash of an asset. */
+export const ASSET = /^asset:([0-9a-f]{64})$/
+
+/** The renderer on the bench: keeps workers in step with the bench's state, and what they report. */
+export const useStage = defineStore('stage', () => {
+  const bench = useBench()
+  const session = shallowRef<RenderSession | null>(null)
+  let loader: Loader | null = null
+  const geometry = shallowRef<Geometry | null>(null)
+  const drawn = shallowRef<DrawnReport | null>(null)
+  const rates = reactive({ paths: 0, started: 0 })
+  const exposure = ref(0), clipping = ref(false), paused = ref(false), failure = ref(''), waiting = ref('')
+  const pictures = new Map<string, Picture | 'loading' | 'missing'>()
+  const textureCache = new Map<string, Texture>()
+  const compiled = new WeakMap<Element, Map<string, Program>>()
+  let sent: { keys: string, shapes: string[], geometry: Geometry } | null = null
+  let modelHash = '', hiddenKey = '', rig = ''
+  let windowPaths = 0, windowStart = 0
+  const listeners = new Set<(r: DrawnReport) => void>()
+
+  function start(canvas: HTMLCanvasElement): void {
+    loader = createLoader()
+    sent = null
+    modelHash = ''
+    session.value = createSession(canvas, {
+      drawn(r) {
+        drawn.value = r
+        if (r.passes >= 1) session.value?.passDone(r.epoch)
+        for (const l of listeners) l(r)
+      },
+      counts(paths) {
+        const now = performance.now()
+        windowPaths += paths
+        if (now - windowStart > 1000) { rates.paths = windowPaths / (now - windowStart) * 1000; windowPaths = 0; windowStart = now }
+      },
+      failed: (message) => { failure.value = message },
+    })
+  }
+
+  function stop(): void {
+    session.value?.stop()
+    loader?.stop()
+    session.value = null
+    loader = null
+    geometry.value = null
+    drawn.value = null
+  }
+
+  /** Decoded picture of an asset; begins loading it when it is not there yet. */
+  function picture(file: string): Picture | undefined {
+    const hash = ASSET.exec(file)?.[1]
+    if (!hash) return undefined
+    const known = pictures.get(hash)
+    if (known && typeof known === 'object') return known
+    if (!known && loader) {
+      pictures.set(hash, 'loading')
+      const l = loader
+      api.asset(hash).then(bytes => l.picture(bytes)).then((p) => { pictures.set(hash, p); void sync() }, () => { pictures.set(hash, 'missing') })
+    }
+    return undefined
+  }
+
+  /** Compiles a document's material, or one node of it; compiled once for each document. */
+  function program(document: Element, material: string | undefined, node?: string): Program {
+    const key = node !== undefined ? 'node:' + node : 'material:' + (material ?? '')
+    let known = compiled.get(document)
+    if (!known) compiled.set(document, known = new Map())
+    let p = known.get(key)
+    if (!p) known.set(key, p = node !== undefined ? compileNetwork(document, node) : compileMaterial(document, material))
+    return p
+  }
+
+  const textures = (p: Program) => texturesFor(p, picture, textureCache)
+
+  let syncing: Promise<void> | null = null, again = false
+  /** Brings the workers in step with the bench. Calls while one is under way are folded into one more. */
+  async function sync(): Promise<void> {
+    if (syncing) { again = true; return syncing }
+    syncing = (async () => { do { again = false; await syncOnce() } while (again) })()
+    try { await syncing }
+    finally { syncing = null }
+  }
+
+  async function syncOnce(): Promise<void> {
+    const state = bench.state, s = session.value, l = loader
+    if (!state || !s || !l) return
+    const { scene } = state
+    if (scene.model !== modelHash) {
+      waiting.value = 'Reading the model'
+      const bytes = await api.asset(scene.model)
+      await l.model(bytes)
+      modelHash = scene.model
+      hiddenKey = '?'
+    }
+    const hidden = scene.parts.filter(p => p.hidden).map(p => p.name)
+    if (hidden.join('\n') !== hiddenKey) {
+      waiting.value = 'Building the hierarchy'
+      geometry.value = await l.geometry(hidden)
+      hiddenKey = hidden.join('\n')
+    }
+    waiting.value = ''
+    const g = geometry.value
+    if (!g || session.value !== s) return
+    const keys = Object.keys(state.materials)
+    const programs = keys.map((k) => {
+      const document = state.materials[k]!
+      return bench.tap?.material === k ? program(document, undefined, bench.tap.node) : program(document, scene.materials[k]?.material)
+    })
+    bench.faults = Object.fromEntries(keys.map((k, i) => [k, programs[i]!.faults]))
+    programs.push(program(neutralDocument, undefined))
+    const all = programs.map(textures)
+    const materialOf = Int32Array.from(g.partNames, (name) => { const i = keys.indexOf(scene.parts.find(p => p.name === name)?.material ?? ''); return i < 0 ? keys.length : i })
+    const shapes = programs.map((p, i) => p.source + '\n' + p.images.map(x => x.file + x.colorspace).join() + all[i]!.map(t => t ? 1 : 0).join(''))
+    const currentRig = scene.rigs.find(r => r.name === scene.lights) ?? scene.rigs[0]!, rigKey = JSON.stringify(currentRig)
+    const same = sent && sent.geometry === g && sent.keys === keys.join('\n') + materialOf.join() && sent.shapes.length === shapes.length && shapes.every((x, i) => x === sent!.shapes[i])
+    if (!bench.camera) bench.camera = defaultCamera(g.hierarchy.bounds, 16, 10)
+    if (same) {
+      if (rigKey !== rig) { rig = rigKey; s.setLights(lightsFor(currentRig, picture)) }
+      else s.setConstants(programs.map(p => p.constants))
+      return
+    }
+    const newGeometry = sent?.geometry !== g
+    sent = { keys: keys.join('\n') + materialOf.join(), shapes, geometry: g }
+    rig = rigKey
+    if (newGeometry) s.setCamera(bench.camera)
+    s.setWorld({ geometry: g, lights: lightsFor(currentRig, picture), programs, textures: all, materialOf, maxOpaque: scene.maxOpaque, maxSpecular: scene.maxSpecular }, newGeometry)
+    rates.started = Date.now()
+  }
+
+  function setCamera(c: Camera): void { bench.camera = c; session.value?.setCamera(c) }
+
+  /** Camera that frames a part from where the view looks. */
+  function cameraOn(partName: string | null): Camera | null {
+    const g = geometry.value, c = bench.camera
+    if (!g || !c) return null
+    const i = g.partNames.indexOf(partName ?? ''), b = i >= 0 ? g.partBounds.subarray(i * 6, i * 6 + 6) : g.hierarchy.bounds
+    const centre = [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2) as [number, number, number], radius = Math.hypot(b[3]! - b[0]!, b[4]! - b[1]!, b[5]! - b[2]!) / 2
+    const d = [0, 1, 2].map(k => c.position[k]! - c.target[k]!), l = Math.hypot(...d) || 1, distance = radius / Math.sin(Math.atan(0.9 * Math.tan(c.fov * Math.PI / 360)))
+    return { ...c, target: centre, position: centre.map((x, k) => x + d[k]! / l * distance) as [number, number, number] }
+  }
+
+  watch(() => [bench.state, bench.tap] as const, () => void sync())
+  watch([exposure, clipping], () => session.value?.setLook(exposure.value, clipping.value))
+
+  return {
+    session, geometry, drawn, rates, exposure, clipping, paused, failure, waiting, start, stop, sync, program, textures, picture, setCamera, cameraOn, listeners,
+    loader: () => loader,
+    setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
+  }
+})

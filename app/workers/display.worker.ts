@@ -1,0 +1,70 @@
+/** Watches the shared film and draws it to the page's canvas, off the page's own thread. */
+import { develop } from '../../core/render/display'
+import { tileCount, type Film } from '../../core/render/film'
+import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS } from '../../workers/protocol'
+import type { DisplayMessage, DrawnReport } from '../renderer/messages'
+
+let canvas: OffscreenCanvas | undefined, context: OffscreenCanvasRenderingContext2D | null = null
+let film: Film | undefined, control: Int32Array | undefined, image: ImageData | undefined
+let exposure = 0, clipping = false, guidedEpoch = -1, guided = false, dirty = true
+let drawnEpoch = -1, drawnLevel = -1, drawnTiles = 0, lastDraw = 0
+/** Luminance of a quarter of the pixels at half as many passes: their difference to now is the standard error. */
+let half: { epoch: number, passes: number, values: Float32Array } | undefined
+let noise = 0
+
+addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
+  const m = event.data
+  if (m.kind === 'canvas') { canvas = m.canvas; context = canvas.getContext('2d', { alpha: false }) }
+  else if (m.kind === 'film') {
+    film = m.film
+    control = m.control
+    image = new ImageData(film.width, film.height)
+    if (canvas) { canvas.width = film.width; canvas.height = film.height }
+    drawnEpoch = -1
+  }
+  else if (m.kind === 'look') { exposure = m.exposure; clipping = m.clipping; dirty = true }
+  else if (m.kind === 'epoch') { guidedEpoch = m.epoch; guided = m.guided }
+})
+
+function levelsDone(epoch: number): number {
+  const row = CONTROL.done + epoch % EPOCHS * DONE_ROW
+  for (let l = film!.levels.length - 1; l >= 0; l--) if (Atomics.load(control!, row + l) >= tileCount(film!.levels[l]!.width, film!.levels[l]!.height)) return l
+  return -1
+}
+
+function measureNoise(epoch: number, passes: number): void {
+  if (passes < 2 || (passes & (passes - 1)) !== 0 || half?.epoch === epoch && half.passes === passes) return
+  const f = film!, n = f.width * f.height, values = new Float32Array(Math.ceil(n / 4))
+  let square = 0, mean = 0
+  for (let i = 0, k = 0; i < n; i += 4, k++) {
+    const v = (0.2126 * f.sum[i * 3]! + 0.7152 * f.sum[i * 3 + 1]! + 0.0722 * f.sum[i * 3 + 2]!) / passes
+    values[k] = v
+    mean += v
+    if (half?.epoch === epoch && half.passes * 2 === passes) square += Math.min(4, v - half.values[k]!) ** 2
+  }
+  if (half?.epoch === epoch && half.passes * 2 === passes) noise = Math.sqrt(square / values.length) / Math.max(1e-6, mean / values.length)
+  half = { epoch, passes, values }
+}
+
+function look(): void {
+  if (film && control && context && image) {
+    const epoch = Atomics.load(control, CONTROL.epoch), row = CONTROL.done + epoch % EPOCHS * DONE_ROW
+    const tiles = Atomics.load(control, row + DONE_FULL), perPass = tileCount(film.width, film.height), level = levelsDone(epoch), now = performance.now()
+    const fresh = epoch !== drawnEpoch
+    const more = fresh ? level >= 0 || tiles >= perPass : level > drawnLevel || tiles > drawnTiles && (tiles < perPass ? now - lastDraw > 120 : Math.floor(tiles / perPass) > Math.floor(drawnTiles / perPass) && now - lastDraw > 150)
+    if (more || dirty && (level >= 0 || tiles > 0)) {
+      const clipped = develop(film, { epoch, exposure, clipping, level: level >= 0 ? film.levels[level]! : null, guided: guided && guidedEpoch === epoch || tiles >= perPass }, image.data)
+      context.putImageData(image, 0, 0)
+      const passes = Math.floor(tiles / perPass)
+      measureNoise(epoch, passes)
+      drawnEpoch = epoch
+      drawnLevel = level
+      drawnTiles = tiles
+      lastDraw = now
+      dirty = false
+      postMessage({ kind: 'drawn', epoch, level, passes, clipped, noise: passes >= 2 ? noise : null, at: performance.timeOrigin + performance.now() } satisfies DrawnReport)
+    }
+  }
+  setTimeout(look, 6)
+}
+look()

@@ -1,0 +1,41 @@
+import { instantiate } from '../core/network/instantiate'
+import { MAX_PROBES, POINT, POINT_STRIDE } from '../core/network/shading-point'
+import { T } from '../core/nodes/noise'
+import { fillPoint } from '../core/render/hit'
+import { createProbes } from '../core/render/probes'
+import type { Geometry } from '../core/scene/geometry'
+import { castClosest, createRayBatch } from '../core/trace/cast'
+import type { ProfileAnswer, ProfileRequest } from './protocol'
+
+/** Probe patterns averaged at each point: a mask of a noisy curvature is judged by its mean, as the render shows it. */
+const PATTERNS = 12
+
+/** Evaluates masks where rays meet a part. */
+export function profileAlong(geometry: Geometry, r: ProfileRequest): ProfileAnswer {
+  const n = r.rays.length / 6, positions = new Float64Array(n * 3).fill(NaN), values = r.programs.map(() => new Float64Array(n))
+  const shaders = r.programs.map(p => ({ shader: instantiate(p.program, p.textures), C: Float64Array.from(p.program.constants), probes: p.program.probes }))
+  const ray = createRayBatch(1), probes = createProbes(1), S = new Float64Array(POINT_STRIDE), radii = new Float64Array(MAX_PROBES)
+  for (let i = 0; i < n; i++) {
+    ray.origin.set(r.rays.subarray(i * 6, i * 6 + 3))
+    ray.direction.set(r.rays.subarray(i * 6 + 3, i * 6 + 6))
+    ray.distance[0] = Infinity
+    castClosest(geometry.hierarchy, ray, 1)
+    if (ray.triangle[0]! < 0) continue
+    fillPoint(geometry, ray.triangle[0]!, ray.u[0]!, ray.v[0]!, ray.direction[0]!, ray.direction[1]!, ray.direction[2]!, S)
+    if (S[POINT.part] !== r.part) continue
+    positions.set(S.subarray(0, 3), i * 3)
+    shaders.forEach(({ shader, C, probes: sides }, p) => {
+      const patterns = sides.length ? PATTERNS : 1
+      for (let k = 0; k < patterns; k++) {
+        if (sides.length) {
+          shader.requests(S, C, radii)
+          probes.ask(S, sides, radii, (k * 0.754877666) % 1, (k * 0.569840291) % 1)
+          probes.answer(geometry.hierarchy)
+        }
+        shader.value(S, C)
+        values[p]![i]! += T[0]! / patterns
+      }
+    })
+  }
+  return { id: r.id, positions, values }
+}
