@@ -12,7 +12,6 @@ export default defineNuxtConfig({
   devtools: { enabled: false },
   app: { head: { title: 'Wavelume', htmlAttrs: { lang: 'en' } } },
   css: ['~/assets/css/main.css'],
-  colorMode: { preference: 'light', fallback: 'light' },
   ui: { fonts: false, colorMode: false },
   runtimeConfig: { databaseUrl: 'postgres://wavelume@127.0.0.1:54329/wavelume' },
   routeRules: {

@@ -1,7 +1,6 @@
 import { writeFileSync } from 'node:fs'
 import { decodeSRGB } from '../core/colour/rgb'
-import { readPicture } from '../core/formats/image'
-import { writePng } from '../core/formats/image'
+import { readPicture, writePng } from '../core/formats/image'
 import { comparePictures } from '../core/judge/compare'
 import { readBytes } from './files'
 import { InputError, type Options } from './options'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { readQuantity, writeQuantity } from '../renderer/units'
 
-const props = withDefaults(defineProps<{ label: string, value: number, quantity?: string, unit?: string, low?: number, high?: number, slider?: boolean, disabled?: boolean, why?: string, log?: boolean }>(), { quantity: 'plain', unit: '', low: -Infinity, high: Infinity, slider: true })
+const props = withDefaults(defineProps<{ label: string, value: number, quantity?: string, unit?: string, low?: number, high?: number, slider?: boolean, disabled?: boolean, why?: string, log?: boolean }>(), { quantity: 'plain', unit: '', low: -Infinity, high: Infinity, slider: true, why: undefined })
 const emit = defineEmits<{ change: [number] }>()
 const typed = ref<string | null>(null), wrong = ref(false)
 const shown = computed(() => typed.value ?? writeQuantity(props.value, props.quantity, props.unit) + (props.unit ? ' ' + props.unit : ''))

@@ -24,6 +24,8 @@ function relevant(name: string): boolean {
   const e = element.value
   const on = (input: string) => { const a = e && inputOf(e, input)?.attributes; return a !== undefined && (a.nodename !== undefined || Number(a.value ?? 0) > 0) }
   if (name === 'transmission_color' || name === 'transmission_depth') return on('transmission_weight')
+  // a coat inside the standard surface is shown where a document has one; ours are layers of their own
+  if (name.startsWith('coat_') && element.value?.tag === 'open_pbr_surface') return on('coat_weight')
   if (name === 'emission_color') return on('emission_luminance')
   return true
 }

@@ -51,7 +51,9 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
 
 <style scoped>
 .strip { display: flex; height: 44px; flex: none; margin: 0; background: var(--paper); border-top: 1px solid var(--ink); overflow: hidden; }
-.strip > div { padding: 4px 8px; border-right: 1px solid var(--rule); min-width: 0; flex: 1 1 auto; }
+.strip > div { padding: 4px 7px; border-right: 1px solid var(--rule); min-width: 0; flex: 0 1 auto; }
+.strip > .wide { flex: 1 1 70px; }
+.strip > .fig { min-width: 52px; }
 .strip > div:last-child { border-right: 0; }
 dt { font-size: 11px; color: var(--soft); line-height: 14px; }
 dd { margin: 0; font-weight: 600; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; line-height: 19px; }

@@ -3,6 +3,7 @@ import { dolly, orbit, pan, rayThrough } from '../renderer/orbit'
 
 const bench = useBench(), stage = useStage()
 const props = defineProps<{ wipe: number | null, hold: boolean }>()
+const section = defineModel<Float64Array | null>('section', { required: true })
 const emit = defineEmits<{ wipe: [number], size: [number, number] }>()
 const holder = ref<HTMLElement>(), canvas = ref<HTMLCanvasElement>(), still = ref<HTMLCanvasElement>()
 const size = reactive({ width: 760, height: 475 })
@@ -85,7 +86,6 @@ watch([line, () => stage.drawn?.passes === 1, () => bench.state, () => bench.par
   for (let i = 0; i < n; i++) rays.set(rayThrough(c, line.value.x0 + (line.value.x1 - line.value.x0) * (i + 0.5) / n, line.value.y, size.width, size.height), i * 6)
   section.value = rays
 }, { immediate: true })
-const section = defineModel<Float64Array | null>('section', { required: true })
 
 function wipeDown(e: PointerEvent): void {
   const target = e.currentTarget as HTMLElement

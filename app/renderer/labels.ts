@@ -24,7 +24,7 @@ export function rangeOf(input: InputDefinition): { quantity: string, unit: strin
 
 /** Inputs of a surface shown to the artist, by what they do to light. */
 export const GROUPS: readonly { title: string, inputs: readonly string[] }[] = [
-  { title: 'Body', inputs: ['metal', 'base_color', 'base_weight', 'base_metalness', 'coat_color', 'transmission_weight', 'transmission_color', 'transmission_depth', 'emission_luminance', 'emission_color'] },
+  { title: 'Body', inputs: ['metal', 'base_color', 'base_metalness', 'coat_color', 'transmission_weight', 'transmission_color', 'transmission_depth', 'emission_luminance', 'emission_color'] },
   { title: 'Surface', inputs: ['roughness', 'specular_roughness', 'specular_ior', 'specular_weight', 'specular_color', 'coat_roughness', 'coat_ior', 'coat_darkening'] },
   { title: 'Relief', inputs: ['geometry_normal', 'normal'] },
   { title: 'Cover', inputs: ['coat_weight'] },

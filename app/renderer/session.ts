@@ -6,10 +6,9 @@ import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
 import type { Lights } from '../../core/light/lights'
 import { createFilm, type Film } from '../../core/render/film'
-import type { ProfileAnswer } from '../../workers/protocol'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
-import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ToWorker } from '../../workers/protocol'
+import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ProfileAnswer, type ToWorker } from '../../workers/protocol'
 import type { DrawnReport } from './messages'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)

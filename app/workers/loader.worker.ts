@@ -1,8 +1,7 @@
 /** Reads files and builds geometry off the page's own thread. One request, one answer. */
 import { readGlb } from '../../core/formats/glb'
-import { readPicture } from '../../core/formats/image'
+import { readPicture, writePng } from '../../core/formats/image'
 import { writeExr } from '../../core/formats/exr'
-import { writePng } from '../../core/formats/image'
 import type { Model } from '../../core/mesh/model'
 import { developPicture } from '../../core/render/display'
 import { createGeometry } from '../../core/scene/geometry'

@@ -150,7 +150,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
       if (source?.kind === 'op') noteUse(uses, source.op, block)
       // the expressions exist only after the values have been written: leave a mark
       const size = source?.kind === 'op' || source?.kind === 'number' ? COMPONENTS[source.type] ?? 1 : 1
-      return Array.from({ length: size }, (_, k) => `\u0001${op.id}:${name}:${k}\u0002`)
+      return Array.from({ length: size }, (_, k) => `@${op.id}:${name}:${k}@`)
     },
     text: (op, name) => { const s = op.inputs.get(name); return s?.kind === 'text' ? s.value : '' },
     untouched: (op, name) => {
@@ -166,7 +166,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
   }
   placeValues(ops.filter(o => isValueType(o.type) || o.type === 'multioutput'), uses)
   let lines = writeBlock(main, emitValue)
-  const fill = (line: string) => line.replace(/\u0001(\d+):(\w+):(\d+)\u0002/g, (_, id, name, k) => argument(ops[+id]!, name)[+k] ?? '0')
+  const fill = (line: string) => line.replace(/@(\d+):(\w+):(\d+)@/g, (_, id, name, k) => argument(ops[+id]!, name)[+k] ?? '0')
   lines = lines.map(fill)
   let value: string[] = []
   if (root && size > 0) {

@@ -46,8 +46,8 @@ export async function saveVersion(db: Knex, id: string, base: number, state: Pro
   return db.transaction(async (trx) => {
     const project = await trx('projects').where({ id }).forUpdate().first()
     if (!project) return undefined
-    const { most } = await trx('versions').where({ project: id }).max('number as most').first()
-    const number = most + 1, stale = base !== project.head
+    const newest = await trx('versions').where({ project: id }).max('number as most').first()
+    const number = Number(newest?.most ?? 0) + 1, stale = base !== project.head
     await writeVersion(trx, id, number, base, state, note, stale)
     if (stale) return { conflict: { head: project.head, kept: number } }
     await trx('projects').where({ id }).update({ head: number, updated: trx.fn.now() })

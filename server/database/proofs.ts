@@ -14,8 +14,8 @@ export async function listProofs(db: Knex, project: string): Promise<Proof[]> {
 export async function keepProof(db: Knex, project: string, proof: NewProof): Promise<Proof | undefined> {
   return db.transaction(async (trx) => {
     if (!await trx('projects').where({ id: project }).forUpdate().first()) return undefined
-    const { most } = await trx('proofs').where({ project }).max('number as most').first()
-    const [row] = await trx('proofs').insert({ ...proof, project, number: (most ?? 0) + 1, settings: JSON.stringify(proof.settings) }).returning('*')
+    const newest = await trx('proofs').where({ project }).max('number as most').first()
+    const [row] = await trx('proofs').insert({ ...proof, project, number: Number(newest?.most ?? 0) + 1, settings: JSON.stringify(proof.settings) }).returning('*')
     return fromRow(row)
   })
 }

@@ -143,24 +143,24 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
     <TopBar bench @save="save" @export="exportAs" />
     <p v-if="failed" class="failed" role="alert">The project could not be opened: {{ failed }} <NuxtLink class="b" to="/">Back to the projects</NuxtLink></p>
     <Splitpanes v-else-if="bench.state" class="main" @resized="resized('columns', $event)">
-      <Pane v-if="large === 'none'" :size="part('columns', 0, 12)" min-size="8">
+      <Pane v-if="large === 'none'" :size="part('columns', 0, 10.3)" min-size="8">
         <Splitpanes horizontal @resized="resized('left', $event)">
           <Pane :size="part('left', 0, 52)" min-size="15"><PartsPane /></Pane>
-          <Pane min-size="10"><ProofsPane @keep="keep" @wipe="wipe = wipe === null ? 0.5 : null" /></Pane>
+          <Pane :size="part('left', 1, 48)" min-size="10"><ProofsPane @keep="keep" @wipe="wipe = wipe === null ? 0.5 : null" /></Pane>
         </Splitpanes>
       </Pane>
-      <Pane min-size="30">
+      <Pane :size="large === 'none' ? part('columns', 1, 64.7) : 100" min-size="30">
         <Splitpanes horizontal @resized="resized('middle', $event)">
-          <Pane :size="large === 'view' ? 100 : large === 'network' ? 30 : part('middle', 0, 66)" min-size="15">
+          <Pane :size="large === 'view' ? 100 : large === 'network' ? 30 : part('middle', 0, 70)" min-size="15">
             <div class="pane"><ViewPane ref="view" v-model:section="section" :wipe="wipe" :hold="hold" @wipe="wipe = $event" @size="(w, h) => { size.width = w; size.height = h }" /><TitleStrip :width="size.width" :height="size.height" /></div>
           </Pane>
-          <Pane v-if="large !== 'view'" min-size="12"><NetworkPane ref="network" /></Pane>
+          <Pane v-if="large !== 'view'" :size="large === 'network' ? 70 : part('middle', 1, 30)" min-size="12"><NetworkPane ref="network" /></Pane>
         </Splitpanes>
       </Pane>
       <Pane v-if="large === 'none'" :size="part('columns', 2, 25)" min-size="16">
         <Splitpanes horizontal @resized="resized('right', $event)">
           <Pane :size="part('right', 0, 52)" min-size="15"><CrossSection ref="cross" :rays="section" /></Pane>
-          <Pane min-size="15"><PropertiesPane /></Pane>
+          <Pane :size="part('right', 1, 48)" min-size="15"><PropertiesPane /></Pane>
         </Splitpanes>
       </Pane>
     </Splitpanes>

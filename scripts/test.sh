@@ -1,0 +1,37 @@
+#!/usr/bin/env bash
+# wavelume test: installs what is missing, then types, lint, unit tests, and the walk in Chromium against the built server and a database of its own.
+# Ends with one line: N passed, N failed.
+set -uo pipefail
+cd "$(dirname "$0")/.."
+export NUXT_TELEMETRY_DISABLED=1 WAVELUME_PGDATA=${WAVELUME_TEST_PGDATA:-$PWD/.pg-test/data} WAVELUME_PGPORT=${WAVELUME_PGPORT:-54339} WAVELUME_PG_UNSAFE=1
+bash scripts/install.sh test || exit 1
+passed=0; failed=0
+step() { # name, command…: one check of its own
+  local name=$1; shift
+  echo "== $name"
+  if "$@"; then passed=$((passed + 1)); else failed=$((failed + 1)); echo "FAILED: $name"; fi
+}
+npx nuxt prepare >/dev/null 2>&1
+for folder in core workers cli demo; do step "types of $folder" npx tsc -p "$folder"; done
+step "types of the application" npx nuxt typecheck
+step "lint" npx eslint .
+
+count() { node -e 'const r = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8")); const s = r.stats ? [r.stats.expected + r.stats.flaky, r.stats.unexpected] : [r.numPassedTests, r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0)]; console.log(s.join(" "))' "$1" 2>/dev/null || echo "0 1"; }
+tally() { read -r p f <<<"$(count "$1")"; passed=$((passed + p)); failed=$((failed + f)); }
+
+url=$(bash scripts/pg.sh start) || exit 1
+export WAVELUME_DATABASE=$url
+echo "== unit tests"
+rm -f .unit.json
+npx vitest run --reporter=default --reporter=json --outputFile=.unit.json
+tally .unit.json
+
+echo "== the walk in Chromium"
+rm -f .e2e.json
+if bash scripts/build.sh; then
+  PLAYWRIGHT_JSON_OUTPUT_NAME=.e2e.json npx playwright test --reporter=list,json
+  tally .e2e.json
+else failed=$((failed + 1)); fi
+bash scripts/pg.sh stop >/dev/null 2>&1
+echo "$passed passed, $failed failed"
+[ "$failed" -eq 0 ]
