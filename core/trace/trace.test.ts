@@ -1,0 +1,53 @@
+import { describe, expect, it } from 'vitest'
+import { sphere } from '../mesh/sphere'
+import { buildHierarchy, bytesPerTriangle } from './build'
+import { castAny, castClosest, createRayBatch } from './cast'
+
+let state = 1
+const random = () => (state = (state * 48271) % 2147483647) / 2147483647
+
+describe('hierarchy', () => {
+  const position = Float32Array.from({ length: 3 * 3 * 400 }, random), index = Uint32Array.from({ length: 1200 }, (_, i) => i)
+  for (let t = 0; t < 400; t++) for (let v = 1; v < 3; v++) for (let k = 0; k < 3; k++) position[t * 9 + v * 3 + k] = position[t * 9 + k]! + (random() - 0.5) * 0.2
+  const h = buildHierarchy(position, index), batch = createRayBatch(64)
+
+  /** Closest hit by solving each triangle's linear system (Cramer), without a hierarchy. */
+  function brute(o: number[], d: number[]): number {
+    let best = Infinity
+    for (let t = 0; t < 400; t++) {
+      const p = (v: number) => [0, 1, 2].map(k => position[t * 9 + v * 3 + k]!), a = p(0), e1 = p(1).map((x, k) => x - a[k]!), e2 = p(2).map((x, k) => x - a[k]!), s = o.map((x, k) => x - a[k]!)
+      const det3 = (x: number[], y: number[], z: number[]) => x[0]! * (y[1]! * z[2]! - y[2]! * z[1]!) - x[1]! * (y[0]! * z[2]! - y[2]! * z[0]!) + x[2]! * (y[0]! * z[1]! - y[1]! * z[0]!)
+      const m = d.map(x => -x), D = det3(m, e1, e2), tt = det3(s, e1, e2) / D, u = det3(m, s, e2) / D, v = det3(m, e1, s) / D
+      if (u >= 0 && v >= 0 && u + v <= 1 && tt > 0 && tt < best) best = tt
+    }
+    return best
+  }
+  it('finds what a search without it finds', () => {
+    for (let round = 0; round < 8; round++) {
+      for (let i = 0; i < 64; i++) { for (let k = 0; k < 3; k++) { batch.origin[i * 3 + k] = random() * 3 - 1; batch.direction[i * 3 + k] = random() * 2 - 1 } batch.distance[i] = Infinity }
+      castClosest(h, batch, 64)
+      const closest = batch.distance.slice(), hit = batch.triangle.slice()
+      batch.distance.fill(Infinity)
+      castAny(h, batch, 64)
+      for (let i = 0; i < 64; i++) {
+        const t = brute(Array.from(batch.origin.subarray(i * 3, i * 3 + 3)), Array.from(batch.direction.subarray(i * 3, i * 3 + 3)))
+        expect(hit[i]! >= 0).toBe(Number.isFinite(t))
+        expect(batch.triangle[i]! >= 0).toBe(Number.isFinite(t))
+        if (hit[i]! >= 0) expect(closest[i]).toBeCloseTo(t, 8)
+      }
+    }
+  })
+  it('takes at most 100 bytes a triangle', () => {
+    const s = sphere('s', 1, 100, 200)
+    expect(bytesPerTriangle(buildHierarchy(s.position, s.index))).toBeLessThan(100)
+  })
+  it('takes meshes without triangles, and heaps of equal ones', () => {
+    batch.origin.fill(0); batch.direction.fill(1); batch.distance.fill(Infinity)
+    castClosest(buildHierarchy(new Float32Array(0), new Uint32Array(0)), batch, 1)
+    expect(batch.triangle[0]).toBe(-1)
+    const one = Float32Array.from([-1, -1, 1, 1, -1, 1, 0, 2, 1]), many = new Uint32Array(300).map((_, i) => i % 3)
+    batch.direction.set([0, 0, 1])
+    castClosest(buildHierarchy(one, many), batch, 1)
+    expect(batch.distance[0]).toBeCloseTo(1, 12)
+  })
+})
