@@ -1,0 +1,66 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { Knex } from 'knex'
+import { rigSchema } from '../../core/light/rig'
+import { documentOf, starters } from '../../core/network/starters'
+import { element } from '../../core/network/document'
+import { saveSchema, stateSchema, type ProjectState } from '../../shared/api'
+import { assetType, getAsset, putAsset } from './assets'
+import { closeDatabase, openDatabase } from './client'
+import { keepProof, listProofs } from './proofs'
+import { createProject, listVersions, readProject, saveVersion } from './projects'
+
+const url = process.env.WAVELUME_DATABASE
+const state = (colour: string): ProjectState => ({
+  materials: { Paint: documentOf('m', element('open_pbr_surface', { zeta: '1', name: 's', type: 'surfaceshader', alpha: '2' }, [element('input', { name: 'base_color', type: 'color3', value: colour })])) },
+  scene: { format: 'wavelume-scene', version: 1, model: 'a'.repeat(64), parts: [{ name: '<b>Part</b>', material: 'Paint', hidden: false }], materials: {}, rigs: [rigSchema.parse({ name: 'r', environment: { kind: 'uniform', radiance: [1, 1, 1] } })], lights: 'r', cameras: [], maxOpaque: 8, maxSpecular: 24, exposure: 0 },
+})
+
+// `./wavelume test` starts PostgreSQL and sets the address.
+describe.skipIf(!url)('the database', () => {
+  let db: Knex
+  beforeAll(async () => { db = await openDatabase(url!) })
+  afterAll(closeDatabase)
+
+  it('gives back a project as it was saved, attributes in their order', async () => {
+    const p = await createProject(db, 'Order', state('1, 0, 0')), back = (await readProject(db, p.id))!
+    expect(back.state).toEqual(p.state)
+    expect(Object.keys(back.state.materials.Paint!.children[0]!.attributes)).toEqual(['zeta', 'name', 'type', 'alpha'])
+  })
+  it('refuses a save on top of a newer version, and keeps both', async () => {
+    const p = await createProject(db, 'Two tabs', state('1, 0, 0'))
+    expect(await saveVersion(db, p.id, 1, state('0, 1, 0'), 'first tab')).toEqual({ number: 2 })
+    expect(await saveVersion(db, p.id, 1, state('0, 0, 1'), 'second tab')).toEqual({ conflict: { head: 2, kept: 3 } })
+    expect((await readProject(db, p.id))!.state).toEqual(state('0, 1, 0'))
+    expect((await readProject(db, p.id, 3))!.state).toEqual(state('0, 0, 1'))
+    expect((await listVersions(db, p.id)).map(v => [v.number, v.aside])).toEqual([[3, true], [2, false], [1, false]])
+  })
+  it('saves at the same moment become one version and one conflict', async () => {
+    const p = await createProject(db, 'Race', state('1, 0, 0'))
+    const both = await Promise.all([saveVersion(db, p.id, 1, state('0, 1, 0'), ''), saveVersion(db, p.id, 1, state('0, 0, 1'), '')])
+    expect(both.filter(r => r && 'conflict' in r)).toHaveLength(1)
+  })
+  it('keeps assets by content, once', async () => {
+    const bytes = new Uint8Array([0x89, 0x50, 0x4e, 0x47, 1, 2, 3]), a = await putAsset(db, bytes, 'image/png', 'a.png'), b = await putAsset(db, bytes, 'image/png', 'b.png')
+    expect(a).toBe(b)
+    expect(new Uint8Array((await getAsset(db, a))!.bytes)).toEqual(bytes)
+  })
+  it('numbers proofs in order', async () => {
+    const p = await createProject(db, 'Proofs', state('1, 0, 0')), picture = await putAsset(db, new Uint8Array([0x89, 0x50, 0x4e, 0x47, 9]), 'image/png', 'p')
+    for (let i = 0; i < 2; i++) await keepProof(db, p.id, { kind: 'proof', name: `p${i}`, width: 1, height: 1, picture, thumbnail: null, settings: { exposure: 1 } })
+    expect((await listProofs(db, p.id)).map(x => x.number)).toEqual([2, 1])
+  })
+})
+
+describe('what the server takes', () => {
+  it('is checked: scenes of another kind, bad hashes and hostile documents are refused with the place', () => {
+    expect(stateSchema.safeParse(state('1, 0, 0')).success).toBe(true)
+    const bad = saveSchema.safeParse({ base: 0, state: { ...state('1, 0, 0'), materials: { X: { tag: 'script src', attributes: {}, children: [] } } } })
+    expect(bad.success).toBe(false)
+    expect(bad.error!.issues[0]!.path.join('.')).toContain('materials.X')
+    expect(starters.every(s => stateSchema.shape.materials.safeParse({ a: s.make() }).success)).toBe(true)
+  })
+  it('knows files by their content', () => {
+    expect(assetType(new TextEncoder().encode('<html>'))).toBeUndefined()
+    expect(assetType(new TextEncoder().encode('glTF....'))).toBe('model/gltf-binary')
+  })
+})
