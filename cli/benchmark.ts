@@ -1,3 +1,6 @@
+import { benchmarkNetwork } from './benchmark-network'
+import { benchmarkPaths } from './benchmark-paths'
+import { benchmarkPreview } from './benchmark-preview'
 import { benchmarkRays } from './benchmark-rays'
 import { InputError, type Options } from './options'
 
@@ -9,6 +12,9 @@ export async function benchmark(o: Options): Promise<unknown> {
       if (!mesh || !rays) throw new InputError('benchmark rays needs --mesh F.ply and --rays F.bin')
       return benchmarkRays(mesh, rays)
     }
+    case 'paths': return benchmarkPaths(o.number('threads', 2, 1, 64), o.number('passes', 8, 1, 1024))
+    case 'network': return benchmarkNetwork()
+    case 'preview': return benchmarkPreview()
     default: throw new InputError(`there is no benchmark ${o.words[0] ?? ''}`)
   }
 }

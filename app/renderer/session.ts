@@ -12,6 +12,10 @@ import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ProfileAnswer, type To
 import type { DrawnReport } from './messages'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
+/** With `?measure` in the address the page notes when epochs begin and are drawn, for `wavelume benchmark preview`. */
+const notes: { kind: 'epoch' | 'drawn', epoch: number, at: number }[] | null = new URLSearchParams(location.search).has('measure') ? [] : null
+if (notes) Object.assign(window, { wavelumeNotes: notes })
+
 /** Passes after which the live view rests. */
 export const MOST_PASSES = 1024
 
@@ -30,6 +34,7 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
   display.postMessage({ kind: 'canvas', canvas: offscreen }, [offscreen])
   let film: Film | undefined, world: World | undefined, camera: Camera | undefined
   let epoch = 0, guideKey = '', paused = false
+  let geometryId = 0, pendingGuide = ''
   let constants: number[][] | null = null, lights: Lights | null = null
   const answers = new Map<number, (rgb: Float32Array) => void>(), profiles = new Map<number, (a: ProfileAnswer) => void>()
   let nextAnswer = 0
@@ -46,7 +51,10 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
     w.onerror = event => events.failed(event.message)
   }
   all({ kind: 'control', control })
-  display.onmessage = (event: MessageEvent<DrawnReport>) => events.drawn(event.data)
+  display.onmessage = (event: MessageEvent<DrawnReport>) => {
+    notes?.push({ kind: 'drawn', epoch: event.data.epoch, at: event.data.at })
+    events.drawn(event.data)
+  }
 
   function restart(): number {
     if (!film || !world || !camera || paused) return epoch
@@ -57,11 +65,11 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
     const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId
     display.postMessage({ kind: 'epoch', epoch, guided: key === guideKey })
     pendingGuide = key
+    notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + performance.now() })
     Atomics.store(control, CONTROL.epoch, epoch)
     all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, from: 0, to: MOST_PASSES } })
     return epoch
   }
-  let geometryId = 0, pendingGuide = ''
 
   return {
     get epoch() { return epoch },

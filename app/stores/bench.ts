@@ -7,11 +7,17 @@ import type { Fault } from '../../core/network/resolve'
 import type { Camera } from '../../core/scene/camera'
 import type { SceneDocument } from '../../core/scene/document'
 
-interface Step { label: string, state: ProjectState, key?: string, at: number }
+/** Whether a button of the pointer is down: a drag is one step, however long it takes. */
+let dragging = false
+addEventListener('pointerdown', () => { dragging = true }, true)
+addEventListener('pointerup', () => { dragging = false }, true)
+addEventListener('pointercancel', () => { dragging = false }, true)
+
+interface Step { label: string, state: ProjectState, key?: string, at: number, drag?: boolean }
 
 /**
  * What the bench works on: one project's state, never changed in place. Every edit makes a new state and names a step that can be undone;
- * edits of the same thing in quick succession (a drag) are one step.
+ * edits of the same thing in one drag, or in quick succession, are one step.
  */
 export const useBench = defineStore('bench', () => {
   const project = shallowRef<{ id: string, name: string, head: number } | null>(null)
@@ -60,8 +66,8 @@ export const useBench = defineStore('bench', () => {
   function change(label: string, next: ProjectState, key?: string): void {
     if (!state.value || next === state.value) return
     const last = done.value.at(-1), now = Date.now()
-    if (key !== undefined && last?.key === key && now - last.at < 1000) last.at = now
-    else done.value = [...done.value.slice(-199), { label, state: state.value, at: now, ...(key !== undefined ? { key } : {}) }]
+    if (key !== undefined && last?.key === key && (dragging && last.drag === true || now - last.at < 1000)) last.at = now
+    else done.value = [...done.value.slice(-199), { label, state: state.value, at: now, drag: dragging, ...(key !== undefined ? { key } : {}) }]
     undone.value = []
     state.value = next
   }

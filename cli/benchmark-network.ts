@@ -1,0 +1,96 @@
+import { addNode, connect, setValue } from '../core/network/edit'
+import { emptyDocument, type Element } from '../core/network/document'
+import { compileNetwork } from '../core/network/compile'
+import { instantiate } from '../core/network/instantiate'
+import { noise3, T } from '../core/nodes/noise'
+import { resolve, type Op } from '../core/network/resolve'
+
+/** A network of `size` nodes: arithmetic and adjustments in a web, a noise every twelfth. */
+function network(size: number): { document: Element, root: string } {
+  let document = emptyDocument(), p = addNode(document, '', 'position', 'vector3', 0, 0)
+  document = p.document
+  const values: string[] = []
+  const kinds = ['multiply', 'add', 'smoothstep', 'mix', 'subtract', 'remap', 'clamp', 'contrast', 'invert', 'power', 'modulo', 'noise3d']
+  for (let i = 1; i < size; i++) {
+    const kind = i === 1 ? 'noise3d' : kinds[i % kinds.length]!
+    p = addNode(document, '', kind, 'float', i, 0)
+    document = p.document
+    const inputs: Record<string, string[]> = { multiply: ['in1', 'in2'], add: ['in1', 'in2'], subtract: ['in1', 'in2'], power: ['in1'], modulo: ['in1'], mix: ['fg', 'bg', 'mix'], noise3d: ['amplitude'] }
+    const last = values.at(-1)
+    ;(inputs[kind] ?? ['in']).forEach((input, k) => { const from = k === 0 ? last : values[Math.max(0, values.length - 1 - k * 3)]; if (from) document = connect(document, from, p.path, input) })
+    if (kind === 'noise3d') document = connect(document, 'position', p.path, 'position')
+    if (kind === 'remap') for (const [n, v] of [['inlow', '-1'], ['inhigh', '2'], ['outlow', '0.1'], ['outhigh', '0.9']] as const) document = setValue(document, p.path, n, 'float', v)
+    if (kind === 'power') document = setValue(document, p.path, 'in2', 'float', '1.1')
+    if (kind === 'modulo') document = setValue(document, p.path, 'in2', 'float', '0.7')
+    values.push(p.path)
+  }
+  return { document, root: values.at(-1)! }
+}
+
+/** The peer: the same operations over flat typed arrays, one switch an operation. */
+function interpreter(ops: Op[]) {
+  const code: number[] = [], registers = new Float64Array(4096)
+  let used = 0
+  const at = new Map<Op, number>()
+  const place = (values: readonly number[]) => { registers.set(values, used); used += values.length; return used - values.length }
+  const CODES = ['multiply', 'add', 'smoothstep', 'mix', 'subtract', 'remap', 'clamp', 'contrast', 'invert', 'power', 'modulo', 'noise3d', 'position']
+  for (const op of ops) {
+    const out = place(op.type === 'vector3' ? [0, 0, 0] : [0])
+    at.set(op, out)
+    const arg = (n: string) => { const s = op.inputs.get(n); return s?.kind === 'op' ? at.get(s.op)! : s?.kind === 'number' ? place(s.value) : place([0]) }
+    const names: Record<string, string[]> = { multiply: ['in1', 'in2'], add: ['in1', 'in2'], subtract: ['in1', 'in2'], power: ['in1', 'in2'], modulo: ['in1', 'in2'], smoothstep: ['in', 'low', 'high'], mix: ['fg', 'bg', 'mix'], remap: ['in', 'inlow', 'inhigh', 'outlow', 'outhigh'], clamp: ['in', 'low', 'high'], contrast: ['in', 'amount', 'pivot'], invert: ['in', 'amount'], noise3d: ['amplitude', 'pivot', 'position'], position: [] }
+    const args = (names[op.category] ?? []).map(arg)
+    while (args.length < 5) args.push(0)
+    code.push(CODES.indexOf(op.category), out, ...args)
+  }
+  const program = Int32Array.from(code), r = registers
+  const run = (S: Float64Array): number => {
+    let out = 0
+    for (let p = 0; p < program.length; p += 7) {
+      out = program[p + 1]!
+      const a = program[p + 2]!, b = program[p + 3]!, c = program[p + 4]!, d = program[p + 5]!, e = program[p + 6]!
+      switch (program[p]) {
+        case 0: r[out] = r[a]! * r[b]!; break
+        case 1: r[out] = r[a]! + r[b]!; break
+        case 2: { const x = r[a]!, lo = r[b]!, hi = r[c]!; if (x <= lo) r[out] = 0; else if (x >= hi) r[out] = 1; else { const t = (x - lo) / (hi - lo); r[out] = t * t * (3 - 2 * t) } break }
+        case 3: r[out] = r[b]! + (r[a]! - r[b]!) * r[c]!; break
+        case 4: r[out] = r[a]! - r[b]!; break
+        case 5: r[out] = r[d]! + (r[a]! - r[b]!) * (r[e]! - r[d]!) / (r[c]! - r[b]!); break
+        case 6: r[out] = Math.min(Math.max(r[a]!, r[b]!), r[c]!); break
+        case 7: r[out] = (r[a]! - r[c]!) * r[b]! + r[c]!; break
+        case 8: r[out] = r[b]! - r[a]!; break
+        case 9: r[out] = r[a]! ** r[b]!; break
+        case 10: r[out] = r[a]! - r[b]! * Math.floor(r[a]! / r[b]!); break
+        case 11: r[out] = r[a]! * noise3(r[c]!, r[c + 1]!, r[c + 2]!) + r[b]!; break
+        case 12: r[out] = S[0]!; r[out + 1] = S[1]!; r[out + 2] = S[2]!; break
+      }
+    }
+    return r[out]!
+  }
+  return run
+}
+
+/** `benchmark network`: the generated function against an interpreter of the same network, and what compiling costs. */
+export function benchmarkNetwork(): unknown {
+  const { document, root } = network(100), S = new Float64Array(32), N = 120_000
+  const { ops } = resolve(document, root), run = interpreter(ops)
+  let compileMs = Infinity, coldMs = 0
+  for (let i = 0; i < 20; i++) {
+    const t = performance.now(), p = compileNetwork(document, root)
+    instantiate(p, [])
+    const ms = performance.now() - t
+    if (i === 0) coldMs = ms
+    compileMs = Math.min(compileMs, ms)
+  }
+  const program = compileNetwork(document, root), shader = instantiate(program, []), C = Float64Array.from(program.constants)
+  const time = (work: () => number) => { const t = performance.now(); let s = 0; for (let i = 0; i < N; i++) { S[0] = i * 0.00137 % 7; S[1] = i * 0.00311 % 5; S[2] = i * 0.00721 % 3; s += work() } return [(performance.now() - t) / N * 1000, s] as const }
+  const ratios: number[] = []
+  let generated = Infinity, interpreted = Infinity, difference = 0
+  for (let round = 0; round < 7; round++) {
+    const [a, sa] = time(() => { shader.value(S, C); return T[0]! }), [b, sb] = time(() => run(S))
+    difference = Math.abs(sa - sb) / Math.max(1, Math.abs(sb))
+    if (round > 0) { ratios.push(b / a); generated = Math.min(generated, a); interpreted = Math.min(interpreted, b) }
+  }
+  ratios.sort((a, b) => a - b)
+  return { nodes: ops.length, generatedMicroseconds: +generated.toFixed(3), interpretedMicroseconds: +interpreted.toFixed(3), ratio: +ratios[ratios.length >> 1]!.toFixed(2), relativeDifference: difference, compileMs: +compileMs.toFixed(2), firstCompileMs: +coldMs.toFixed(2), accept: { ratio: 1.5, compileMs: 20 } }
+}

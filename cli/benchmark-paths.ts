@@ -1,0 +1,57 @@
+import { createGeometry } from '../core/scene/geometry'
+import { createLights } from '../core/light/lights'
+import { cameraFrame, defaultCamera } from '../core/scene/camera'
+import { createTracer, renderTile, TILE, type RenderScene } from '../core/render/integrate'
+import { compileMaterial, instantiateMaterials, type World } from '../core/scene/world'
+import { beginSurface } from '../core/surface/stack'
+import { castRows } from './benchmark-rays'
+import { benchmarkScene } from './benchmark-scene'
+import { renderOnThreads } from './pool'
+
+const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
+const WIDTH = 640, HEIGHT = 400
+
+/** `benchmark paths`: camera paths and rays a second at 640 × 400 on two threads, and their ratio to the bare ray kernel in the same run. */
+export async function benchmarkPaths(threads: number, passes: number): Promise<unknown> {
+  const scene = benchmarkScene(), geometry = createGeometry(scene.model, new Set(), shared)
+  const programs = scene.documents.map(([d, m]) => compileMaterial(d, m, true))
+  const world: World = { geometry, lights: createLights(scene.rig, null, shared), programs, textures: programs.map(() => []), materialOf: Int32Array.from(scene.materialOf), maxOpaque: 8, maxSpecular: 24 }
+  const camera = { ...defaultCamera(geometry.hierarchy.bounds, WIDTH, HEIGHT), position: [1.5, 1.1, 2.3] as [number, number, number], target: [0, 0.38, 0] as [number, number, number] }
+  const o = { width: WIDTH, height: HEIGHT, seed: 0, threads, aov: [] as string[], from: 0 }
+  await renderOnThreads(world, camera, { ...o, to: 1 })
+  const runs = []
+  for (let i = 0; i < 3; i++) runs.push(await renderOnThreads(world, camera, { ...o, to: passes }))
+  const best = runs.reduce((a, b) => a.paths / a.seconds > b.paths / b.seconds ? a : b)
+  // cosine-like incoherent rays from the scene's own surfaces, on one thread
+  const rows = new Float32Array(60000 * 6)
+  let s = 5
+  const random = () => (s = (s * 48271) % 2147483647) / 2147483647
+  for (let i = 0; i < rows.length; i += 6) { const z = 2 * random() - 1, a = 6.2831853 * random(), r = Math.sqrt(1 - z * z); rows.set([random() * 3 - 1.5, random() * 1.2, random() * 3 - 1.5, r * Math.cos(a), r * Math.sin(a), z], i) }
+  const position = new Float32Array(geometry.hierarchy.corners), index = Uint32Array.from({ length: position.length / 3 }, (_, i) => i)
+  const rays = castRows(position, index, rows)
+  return {
+    triangles: geometry.hierarchy.order.length, threads, pathsPerSecond: Math.round(best.paths / best.seconds), raysPerSecond: Math.round(best.rays / best.seconds), raysPerPath: +(best.rays / best.paths).toFixed(2),
+    kernelRaysPerSecond: rays.raysPerSecond, raysOverKernel: +(best.rays / best.seconds / threads / rays.raysPerSecond).toFixed(3),
+    accept: { pathsPerSecond: 200000, raysPerSecond: 550000 }, networkOnce: networkTime(world, camera),
+  }
+}
+
+/** Time of one evaluation of the scene's network, µs: a tile of the hero's surface, shading alone. */
+function networkTime(world: World, camera: Parameters<typeof cameraFrame>[0]): string {
+  const [material] = instantiateMaterials(world), scene: RenderScene = { geometry: world.geometry, lights: world.lights, materials: instantiateMaterials(world), materialOf: world.materialOf, camera: cameraFrame(camera, WIDTH, HEIGHT), maxOpaque: 8, maxSpecular: 24 }
+  renderTile(createTracer(), scene, 320, 200, TILE, TILE, WIDTH, HEIGHT, 0, 0, new Float64Array(TILE * TILE * 3), null)
+  const S = new Float64Array(32), N = 200000
+  let best = Infinity
+  for (let round = 0; round < 4; round++) {
+    const t = performance.now()
+    for (let i = 0; i < N; i++) {
+      S[0] = i * 0.00137 % 1; S[1] = i * 0.00731 % 1; S[2] = i * 0.0113 % 1
+      S[3] = 0.6; S[4] = 0.64; S[5] = 0.48
+      S[6] = 0.6; S[7] = 0.64; S[8] = 0.48
+      beginSurface(0.6, 0.64, 0.48, 0.6, 0.64, 0.48)
+      material!.shader.shade(S, material!.constants)
+    }
+    best = Math.min(best, (performance.now() - t) / N * 1000)
+  }
+  return `${best.toFixed(2)} µs`
+}

@@ -1,0 +1,58 @@
+import { execFileSync, spawn } from 'node:child_process'
+import { resolve } from 'node:path'
+
+const PORT = 3391, median = (x: number[]) => [...x].sort((a, b) => a - b)[x.length >> 1] ?? NaN
+
+/** Moments that the page notes when asked to with `?measure`: the start of an epoch and its drawings, absolute ms. */
+interface Noted { kind: 'epoch' | 'drawn', epoch: number, at: number }
+
+/**
+ * `benchmark preview`: the built application on the demo scene in Chromium, values changed through the slider as a hand would. Latency is from the change to the first
+ * drawing of it (160 × 100 or finer, scaled up); updates a second while dragging; the page's frames meanwhile.
+ */
+export async function benchmarkPreview(): Promise<unknown> {
+  const root = resolve(import.meta.dirname, '../..')
+  execFileSync('bash', ['scripts/build.sh'], { cwd: root, stdio: ['ignore', 2, 2] })
+  const url = process.env.WAVELUME_DATABASE ?? execFileSync('bash', ['scripts/pg.sh', 'start'], { cwd: root, encoding: 'utf8' }).trim()
+  const env = { ...process.env, WAVELUME_DATABASE: url, HOST: '127.0.0.1', PORT: String(PORT) }
+  execFileSync('node', ['scripts/bundle.mjs', 'demo/load.ts'], { cwd: root, env, stdio: ['ignore', 2, 2] })
+  const server = spawn('node', ['.output/server/index.mjs'], { cwd: root, env, stdio: 'ignore' })
+  const { chromium } = await import('@playwright/test')
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: [...(process.getuid?.() === 0 ? ['--no-sandbox'] : []), '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-dev-shm-usage', '--disable-background-networking'] })
+  try {
+    for (let i = 0; i < 100 && !await fetch(`http://127.0.0.1:${PORT}/api/health`).then(r => r.ok, () => false); i++) await new Promise(r => setTimeout(r, 100))
+    const projects = await (await fetch(`http://127.0.0.1:${PORT}/api/projects`)).json() as { id: string, name: string }[]
+    const page = await browser.newPage({ viewport: { width: 1216, height: 787 } })
+    const opened = Date.now()
+    await page.goto(`http://127.0.0.1:${PORT}/bench/${projects.find(p => p.name === 'Skerry lantern')!.id}?measure`)
+    const noted = () => page.evaluate(() => (window as unknown as { wavelumeNotes: Noted[] }).wavelumeNotes.splice(0))
+    let first: Noted | undefined
+    while (!first) { await page.waitForTimeout(30); first = (await noted().catch(() => [])).find(n => n.kind === 'drawn') }
+    const firstPictureMs = first.at - opened
+    await page.waitForFunction(() => Number(document.querySelector('[data-testid=samples]')?.textContent) >= 2, null, { timeout: 120_000 })
+    await page.getByRole('button', { name: 'Enamel', exact: true }).first().click()
+    const size = await page.getByTestId('view').boundingBox(), slider = page.locator('[data-input="specular_roughness"] input[type=range]'), box = (await slider.boundingBox())!
+    const firstDrawings = (notes: Noted[]) => notes.filter(n => n.kind === 'epoch').flatMap((e) => { const d = notes.find(n => n.kind === 'drawn' && n.epoch === e.epoch); return d ? [d.at - e.at] : [] })
+    // single changes, each given time to begin its full passes
+    await slider.focus()
+    await noted()
+    const single: number[] = []
+    for (let i = 0; i < 24; i++) {
+      await page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight')
+      await page.waitForTimeout(650)
+      single.push(...firstDrawings(await noted()))
+    }
+    // a drag of six seconds
+    await page.mouse.move(box.x + 10, box.y + box.height / 2)
+    await page.mouse.down()
+    await page.evaluate(() => { const w = window as unknown as { frames: number }; w.frames = 0; const tick = () => { w.frames++; requestAnimationFrame(tick) }; requestAnimationFrame(tick) })
+    const start = Date.now()
+    for (let i = 0; Date.now() - start < 6000; i++) { await page.mouse.move(box.x + 10 + (box.width - 20) * (0.5 - 0.5 * Math.cos(i / 40)), box.y + box.height / 2); await page.waitForTimeout(12) }
+    const seconds = (Date.now() - start) / 1000, frames = await page.evaluate(() => (window as unknown as { frames: number }).frames)
+    await page.mouse.up()
+    const notes = await noted(), dragged = new Set(notes.filter(n => n.kind === 'drawn').map(n => n.epoch)).size
+    return { view: `${size?.width} × ${size?.height}`, firstPictureMs: Math.round(firstPictureMs), changeToPictureMs: { median: Math.round(median(single)), worst: Math.round(Math.max(...single)), of: single.length },
+      updatesPerSecondDragging: +(dragged / seconds).toFixed(1), framesPerSecondDragging: +(frames / seconds).toFixed(1), accept: { median: 100, updatesPerSecond: 10, framesPerSecond: 50 } }
+  }
+  finally { await browser.close(); server.kill() }
+}

@@ -1,0 +1,73 @@
+import { readFileSync } from 'node:fs'
+import { basename } from 'node:path'
+import { decode } from 'fast-png'
+import { expect, type Download, type Locator, type Page } from '@playwright/test'
+import { BASE, FIXTURES } from './server'
+
+/** The bench as the tests use it: through the pointer and the keyboard, reading only what the page shows. */
+export class BenchPage {
+  constructor(readonly page: Page) {}
+
+  view = () => this.page.getByTestId('view')
+  samples = async () => Number(await this.page.getByTestId('samples').textContent())
+  layer = (name: string) => this.page.locator(`button[data-layer][title="${name}"]`)
+  part = (name: string) => this.page.getByRole('listbox', { name: 'Parts of the model' }).getByRole('option', { name: new RegExp(`^${name}`) })
+  property = (input: string) => this.page.locator(`[data-input="${input}"]`)
+  card = (name: string) => this.page.locator(`.vue-flow__node[data-id="${name}"]`)
+
+  async open(project: string): Promise<void> {
+    await this.page.goto(BASE)
+    await this.page.getByRole('link', { name: new RegExp(project) }).first().click()
+    await this.view().waitFor()
+    await this.refined(1)
+  }
+  /** Waits for full passes. */
+  async refined(passes: number): Promise<void> {
+    await expect.poll(this.samples, { timeout: 90_000 }).toBeGreaterThanOrEqual(passes)
+  }
+  /** Waits until the picture has begun anew and shows a coarse or full picture. */
+  async settled(passes = 1): Promise<void> {
+    await this.page.waitForTimeout(350)
+    await this.refined(passes)
+  }
+  async pickPart(name: string): Promise<void> {
+    await this.part(name).click()
+    await expect(this.part(name)).toHaveAttribute('aria-selected', 'true')
+  }
+  /** Leaves fields, so that single keys act. */
+  async focusBench(): Promise<void> { await this.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur()) }
+  async key(k: string): Promise<void> { await this.focusBench(); await this.page.keyboard.press(k) }
+
+  /** Mean colour 0..255 of a square of the view's picture. */
+  async colourAt(fx: number, fy: number, radius = 6): Promise<number[]> {
+    const box = (await this.view().boundingBox())!, clip = { x: box.x + box.width * fx - radius, y: box.y + box.height * fy - radius, width: radius * 2, height: radius * 2 }
+    const { width, height, data, channels } = decode(await this.page.screenshot({ clip })), sum = [0, 0, 0]
+    for (let i = 0; i < width * height; i++) for (let k = 0; k < 3; k++) sum[k]! += data[i * channels + k]!
+    return sum.map(x => x / (width * height))
+  }
+  /** Drops a file onto an element. */
+  async drop(target: Locator, ...files: string[]): Promise<void> {
+    const content = files.map(f => ({ name: basename(f), base64: readFileSync(f.includes('/') ? f : `${FIXTURES}/${f}`).toString('base64') }))
+    const transfer = await this.page.evaluateHandle((list) => {
+      const t = new DataTransfer()
+      for (const f of list) t.items.add(new File([Uint8Array.from(atob(f.base64), c => c.charCodeAt(0))], f.name))
+      return t
+    }, content)
+    await target.dispatchEvent('dragover', { dataTransfer: transfer })
+    await target.dispatchEvent('drop', { dataTransfer: transfer })
+  }
+  async drag(from: { x: number, y: number }, to: { x: number, y: number }, steps = 8): Promise<void> {
+    await this.page.mouse.move(from.x, from.y)
+    await this.page.mouse.down()
+    await this.page.mouse.move(to.x, to.y, { steps })
+    await this.page.mouse.up()
+  }
+  async download(item: RegExp): Promise<Download> {
+    await this.page.getByRole('button', { name: 'Export' }).click()
+    const [d] = await Promise.all([this.page.waitForEvent('download'), this.page.getByRole('menuitem', { name: item }).click()])
+    return d
+  }
+}
+
+/** Largest difference of two colours' components. */
+export const apart = (a: number[], b: number[]): number => Math.max(...a.map((x, k) => Math.abs(x - b[k]!)))

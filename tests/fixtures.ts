@@ -1,0 +1,21 @@
+// Writes the files that the end-to-end tests drop:  node scripts/bundle.mjs tests/fixtures.ts FOLDER
+import { mkdirSync, writeFileSync } from 'node:fs'
+import { writePng } from '../core/formats/image'
+import { sphere } from '../core/mesh/sphere'
+import { lathe, rounded } from '../demo/lathe'
+import { writeGlb } from '../demo/write-glb'
+
+const folder = process.argv[2]!
+mkdirSync(folder, { recursive: true })
+const checks = (n: number, a: number[], b: number[]) => { const d = new Uint8Array(n * n * 4); for (let i = 0; i < n * n; i++) d.set([...((i % n >> 3) + (Math.floor(i / n) >> 3) & 1 ? a : b), 255], i * 4); return writePng(n, n, d) }
+writeFileSync(`${folder}/check.png`, checks(64, [200, 40, 30], [240, 220, 180]))
+writeFileSync(`${folder}/reference.png`, checks(160, [90, 90, 90], [120, 130, 140]))
+const model = await writeGlb({ parts: [
+  sphere('Bulb', 0.05, 32, 64, [0, 0.13, 0]), lathe('Base', rounded([[0, 0], [0.06, 0], [0.06, 0.03], [0.05, 0.07], [0, 0.07]], 0.003), 96),
+  sphere('Knob', 0.016, 24, 48, [0.062, 0.05, 0]), lathe('Plate', [[0.3, -0.0001], [0, -0.0001]], 48),
+] })
+writeFileSync(`${folder}/beacon.glb`, model)
+writeFileSync(`${folder}/broken.glb`, model.slice(0, 900))
+writeFileSync(`${folder}/broken.png`, checks(16, [1, 2, 3], [4, 5, 6]).slice(0, 60))
+writeFileSync(`${folder}/loop.mtlx`, '<?xml version="1.0"?><materialx version="1.39"><add name="a" type="float"><input name="in1" type="float" nodename="b"/></add><add name="b" type="float"><input name="in1" type="float" nodename="a"/></add><open_pbr_surface name="&lt;img src=x onerror=alert(1)&gt;" type="surfaceshader"><input name="specular_roughness" type="float" nodename="a"/></open_pbr_surface><surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="&lt;img src=x onerror=alert(1)&gt;"/></surfacematerial></materialx>')
+writeFileSync(`${folder}/broken.mtlx`, '<materialx version="1.39"><add name="a"')

@@ -1,0 +1,31 @@
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
+import { resolve } from 'node:path'
+
+const root = resolve(import.meta.dirname, '..')
+export const FIXTURES = resolve(root, '.pw-results/fixtures')
+export const PORT = 3217, BASE = `http://127.0.0.1:${PORT}`
+
+/** Makes the files to drop, and loads the demo project into the test database. */
+export function prepare(): void {
+  execFileSync('node', ['scripts/bundle.mjs', 'tests/fixtures.ts', FIXTURES], { cwd: root, stdio: 'inherit' })
+  execFileSync('node', ['scripts/bundle.mjs', 'demo/load.ts'], { cwd: root, stdio: 'inherit' })
+}
+
+/** The built server, on a port of its own. */
+export class TestServer {
+  private process: ChildProcess | undefined
+  async start(): Promise<void> {
+    this.process = spawn('node', ['.output/server/index.mjs'], { cwd: root, env: { ...process.env, HOST: '127.0.0.1', PORT: String(PORT) }, stdio: ['ignore', 'ignore', 'inherit'] })
+    for (let i = 0; i < 150; i++) {
+      await new Promise(r => setTimeout(r, 200))
+      if (await fetch(`${BASE}/api/health`).then(r => r.ok, () => false)) return
+    }
+    throw new Error('the server did not start')
+  }
+  /** Ends it without warning. */
+  async kill(): Promise<void> {
+    const p = this.process
+    if (!p || p.exitCode !== null) return
+    await new Promise<void>((r) => { p.once('exit', () => r()); p.kill('SIGKILL') })
+  }
+}
