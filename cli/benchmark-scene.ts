@@ -30,8 +30,8 @@ const plain = (body: string) => readMtlx(`<materialx version="1.39">${body}<surf
 
 /** A network of 14 nodes with noise of five octaves projected along three axes and blended by the normal. */
 const axis = (name: string, a: string, b: string) => `
-  <combine3 name="at_${name}" type="vector3"><input name="in1" type="float" nodename="${a}"/><input name="in2" type="float" nodename="${b}"/></combine3>
-  <fractal3d name="noise_${name}" type="float"><input name="position" type="vector3" nodename="at_${name}"/><input name="octaves" type="integer" value="5"/></fractal3d>`
+  <combine2 name="at_${name}" type="vector2"><input name="in1" type="float" nodename="${a}"/><input name="in2" type="float" nodename="${b}"/></combine2>
+  <fractal2d name="noise_${name}" type="float"><input name="texcoord" type="vector2" nodename="at_${name}"/><input name="octaves" type="integer" value="5"/></fractal2d>`
 const NETWORK = `<materialx version="1.39"><position name="p" type="vector3"/><multiply name="scaled" type="vector3"><input name="in1" type="vector3" nodename="p"/><input name="in2" type="float" value="9"/></multiply>
   <extract name="x" type="float"><input name="in" type="vector3" nodename="scaled"/><input name="index" type="integer" value="0"/></extract><extract name="y" type="float"><input name="in" type="vector3" nodename="scaled"/><input name="index" type="integer" value="1"/></extract><extract name="z" type="float"><input name="in" type="vector3" nodename="scaled"/><input name="index" type="integer" value="2"/></extract>
   ${axis('x', 'y', 'z')}${axis('y', 'z', 'x')}${axis('z', 'x', 'y')}

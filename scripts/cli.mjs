@@ -2,6 +2,7 @@
 import { existsSync, readdirSync, statSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath, pathToFileURL } from 'node:url'
+import { setFlagsFromString } from 'node:v8'
 import { bundleForNode } from './bundle.mjs'
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
@@ -11,10 +12,10 @@ const newest = folder => Math.max(0, ...readdirSync(folder, { withFileTypes: tru
 const sources = Math.max(...['core', 'cli', 'workers', 'demo'].map(f => newest(join(root, f))))
 const bundle = join(out, 'main.mjs')
 if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {
-  const cwd = process.cwd()
-  process.chdir(root)
-  await bundleForNode({ main: 'cli/main.ts', 'render-worker': 'workers/node.ts' }, out)
-  process.chdir(cwd)
+  await bundleForNode({ main: join(root, 'cli/main.ts'), 'render-worker': join(root, 'workers/node.ts') }, out)
 }
+// The shading of one point is many small functions: let V8 put more of them into one. Measured: 10 to 20 % more paths a second.
+setFlagsFromString('--max-inlined-bytecode-size-cumulative=6000')
+setFlagsFromString('--max-inlined-bytecode-size=2000')
 const { main } = await import(pathToFileURL(bundle).href)
 process.exitCode = await main(process.argv.slice(2))

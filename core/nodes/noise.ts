@@ -1,7 +1,8 @@
 /**
  * The lattice noises of the standard (MaterialX 1.39 pattern nodes): gradient noise after Perlin 2002, cell noise and Worley's cellular noise
  * on Jenkins' lookup3 hash. Checked against the reference values of the standard's implementation, see the test.
- * Tried: hash of the lattice corners inlined by hand, 18 % faster than nested calls; octaves in one loop inside `fractal3`, 9 % faster than one call each.
+ * Tried (Node 20, one call of `noise3`): the reference's selections and nested calls 500 ns (numbers passed to calls that are not inlined are boxed, and the
+ * selections cannot be predicted); gradients in a table 300 ns; the hash written out in one loop over the corners, seeds as literals: see `docs/performance.md`.
  */
 
 /** Vector results of the functions here and of image look-ups. */
@@ -39,43 +40,88 @@ const TO_UNIT = 1 / 4294967295
 const unit = (h: number): number => (h >>> 0) * TO_UNIT
 const fade = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10)
 
+/**
+ * Gradients by the low bits of a hash, two and three components an entry: the eight (±1, ±2) and (±2, ±1), and the sixteen along the edges of a cube
+ * (four of them twice). A table instead of the reference's selections: those are branches that no processor can guess.
+ */
+const G2 = new Float64Array(16), G3 = new Float64Array(48)
+for (let h = 0; h < 16; h++) {
+  const su = h & 1 ? -1 : 1, sv = h & 2 ? -1 : 1
+  if (h < 8) { G2[h * 2 + (h < 4 ? 0 : 1)] = su; G2[h * 2 + (h < 4 ? 1 : 0)] = 2 * sv }
+  G3[h * 3 + (h < 8 ? 0 : 1)]! += su
+  G3[h * 3 + (h < 4 ? 1 : h === 12 || h === 14 ? 0 : 2)]! += sv
+}
+
 function gradient2(h: number, x: number, y: number): number {
-  const u = (h & 4) === 0 ? x : y, v = (h & 4) === 0 ? y : x
-  return ((h & 1) === 0 ? u : -u) + ((h & 2) === 0 ? 2 * v : -2 * v)
+  const o = (h & 7) << 1
+  return G2[o]! * x + G2[o + 1]! * y
 }
 
 function gradient3(h: number, x: number, y: number, z: number): number {
-  h &= 15
-  const u = h < 8 ? x : y
-  const v = h < 4 ? y : h === 12 || h === 14 ? x : z
-  return ((h & 1) === 0 ? u : -u) + ((h & 2) === 0 ? v : -v)
+  const o = (h & 15) * 3
+  return G3[o]! * x + G3[o + 1]! * y + G3[o + 2]! * z
 }
 
-/** Gradient noise in two dimensions, about −1..1. */
+/** Heights of the gradients' planes at the corners of the cell, x fastest. */
+const D = new Float64Array(8)
+
+/** Gradient noise in two dimensions, about −1..1. Both corners of a row share the first step of the hash. */
 export function noise2(x: number, y: number): number {
-  const X = Math.floor(x), Y = Math.floor(y), fx = x - X, fy = y - Y, u = fade(fx), v = fade(fy)
-  const a = gradient2(hash2(X, Y), fx, fy), b = gradient2(hash2(X + 1, Y), fx - 1, fy)
-  const c = gradient2(hash2(X, Y + 1), fx, fy - 1), d = gradient2(hash2(X + 1, Y + 1), fx - 1, fy - 1)
-  const low = a + (b - a) * u, high = c + (d - c) * u
+  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, fx = x - X, fy = y - Y, g = G2, d = D
+  for (let j = 0; j < 2; j++) {
+    const b = (Y - 559038716 + j) | 0, c = (-559038716 ^ b) - ((b << 14) | (b >>> 18)) | 0, r = (c << 11) | (c >>> 21)
+    let a0 = ((X - 559038716) ^ c) - r | 0
+    let b0 = (b ^ a0) - ((a0 << 25) | (a0 >>> 7)) | 0
+    let c0 = (c ^ b0) - ((b0 << 16) | (b0 >>> 16)) | 0
+    a0 = (a0 ^ c0) - ((c0 << 4) | (c0 >>> 28)) | 0
+    b0 = (b0 ^ a0) - ((a0 << 14) | (a0 >>> 18)) | 0
+    c0 = (c0 ^ b0) - ((b0 << 24) | (b0 >>> 8)) | 0
+    let a1 = ((X - 559038716 + 1) ^ c) - r | 0
+    let b1 = (b ^ a1) - ((a1 << 25) | (a1 >>> 7)) | 0
+    let c1 = (c ^ b1) - ((b1 << 16) | (b1 >>> 16)) | 0
+    a1 = (a1 ^ c1) - ((c1 << 4) | (c1 >>> 28)) | 0
+    b1 = (b1 ^ a1) - ((a1 << 14) | (a1 >>> 18)) | 0
+    c1 = (c1 ^ b1) - ((b1 << 24) | (b1 >>> 8)) | 0
+    const p = (c0 & 7) << 1, q = (c1 & 7) << 1, h = fy - j
+    d[j * 2] = g[p]! * fx + g[p + 1]! * h
+    d[j * 2 + 1] = g[q]! * (fx - 1) + g[q + 1]! * h
+  }
+  const u = fx * fx * fx * (fx * (fx * 6 - 15) + 10), v = fy * fy * fy * (fy * (fy * 6 - 15) + 10)
+  const low = d[0]! + (d[1]! - d[0]!) * u, high = d[2]! + (d[3]! - d[2]!) * u
   return 0.6616 * (low + (high - low) * v)
 }
 
 /** Gradient noise in three dimensions, about −1..1. */
 export function noise3(x: number, y: number, z: number): number {
-  const X = Math.floor(x), Y = Math.floor(y), Z = Math.floor(z), fx = x - X, fy = y - Y, fz = z - Z
-  const u = fade(fx), v = fade(fy), w = fade(fz)
-  const a = gradient3(hash3(X, Y, Z), fx, fy, fz), b = gradient3(hash3(X + 1, Y, Z), fx - 1, fy, fz)
-  const c = gradient3(hash3(X, Y + 1, Z), fx, fy - 1, fz), d = gradient3(hash3(X + 1, Y + 1, Z), fx - 1, fy - 1, fz)
-  const e = gradient3(hash3(X, Y, Z + 1), fx, fy, fz - 1), f = gradient3(hash3(X + 1, Y, Z + 1), fx - 1, fy, fz - 1)
-  const g = gradient3(hash3(X, Y + 1, Z + 1), fx, fy - 1, fz - 1), h = gradient3(hash3(X + 1, Y + 1, Z + 1), fx - 1, fy - 1, fz - 1)
-  const ab = a + (b - a) * u, cd = c + (d - c) * u, ef = e + (f - e) * u, gh = g + (h - g) * u
+  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, Z = Math.floor(z) | 0, fx = x - X, fy = y - Y, fz = z - Z, g = G3, d = D
+  for (let k = 0; k < 4; k++) {
+    const j = k & 1, l = k >> 1
+    const b = (Y - 559038712 + j) | 0, c = ((Z - 559038712 + l) ^ b) - ((b << 14) | (b >>> 18)) | 0, r = (c << 11) | (c >>> 21)
+    let a0 = ((X - 559038712) ^ c) - r | 0
+    let b0 = (b ^ a0) - ((a0 << 25) | (a0 >>> 7)) | 0
+    let c0 = (c ^ b0) - ((b0 << 16) | (b0 >>> 16)) | 0
+    a0 = (a0 ^ c0) - ((c0 << 4) | (c0 >>> 28)) | 0
+    b0 = (b0 ^ a0) - ((a0 << 14) | (a0 >>> 18)) | 0
+    c0 = (c0 ^ b0) - ((b0 << 24) | (b0 >>> 8)) | 0
+    let a1 = ((X - 559038712 + 1) ^ c) - r | 0
+    let b1 = (b ^ a1) - ((a1 << 25) | (a1 >>> 7)) | 0
+    let c1 = (c ^ b1) - ((b1 << 16) | (b1 >>> 16)) | 0
+    a1 = (a1 ^ c1) - ((c1 << 4) | (c1 >>> 28)) | 0
+    b1 = (b1 ^ a1) - ((a1 << 14) | (a1 >>> 18)) | 0
+    c1 = (c1 ^ b1) - ((b1 << 24) | (b1 >>> 8)) | 0
+    const p = (c0 & 15) * 3, q = (c1 & 15) * 3, h = fy - j, m = fz - l
+    d[k * 2] = g[p]! * fx + g[p + 1]! * h + g[p + 2]! * m
+    d[k * 2 + 1] = g[q]! * (fx - 1) + g[q + 1]! * h + g[q + 2]! * m
+  }
+  const u = fx * fx * fx * (fx * (fx * 6 - 15) + 10), v = fy * fy * fy * (fy * (fy * 6 - 15) + 10), w = fz * fz * fz * (fz * (fz * 6 - 15) + 10)
+  const ab = d[0]! + (d[1]! - d[0]!) * u, cd = d[2]! + (d[3]! - d[2]!) * u, ef = d[4]! + (d[5]! - d[4]!) * u, gh = d[6]! + (d[7]! - d[6]!) * u
   const low = ab + (cd - ab) * v, high = ef + (gh - ef) * v
   return 0.9820 * (low + (high - low) * w)
 }
 
 /** Three-component gradient noise: bytes of one hash a corner. Result in {@link T}. */
 export function noise2v(x: number, y: number): void {
-  const X = Math.floor(x), Y = Math.floor(y), fx = x - X, fy = y - Y, u = fade(fx), v = fade(fy)
+  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, fx = x - X, fy = y - Y, u = fade(fx), v = fade(fy)
   const a = hash2(X, Y), b = hash2(X + 1, Y), c = hash2(X, Y + 1), d = hash2(X + 1, Y + 1)
   for (let k = 0, s = 0; k < 3; k++, s += 8) {
     const ga = gradient2((a >>> s) & 255, fx, fy), gb = gradient2((b >>> s) & 255, fx - 1, fy)
@@ -86,7 +132,7 @@ export function noise2v(x: number, y: number): void {
 }
 
 export function noise3v(x: number, y: number, z: number): void {
-  const X = Math.floor(x), Y = Math.floor(y), Z = Math.floor(z), fx = x - X, fy = y - Y, fz = z - Z
+  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, Z = Math.floor(z) | 0, fx = x - X, fy = y - Y, fz = z - Z
   const u = fade(fx), v = fade(fy), w = fade(fz)
   const a = hash3(X, Y, Z), b = hash3(X + 1, Y, Z), c = hash3(X, Y + 1, Z), d = hash3(X + 1, Y + 1, Z)
   const e = hash3(X, Y, Z + 1), f = hash3(X + 1, Y, Z + 1), g = hash3(X, Y + 1, Z + 1), h = hash3(X + 1, Y + 1, Z + 1)
@@ -97,6 +143,17 @@ export function noise3v(x: number, y: number, z: number): void {
     const low = ab + (cd - ab) * v, high = ef + (gh2 - ef) * v
     T[k] = 0.9820 * (low + (high - low) * w)
   }
+}
+
+/** Sum of octaves of {@link noise2}; see {@link fractal3}. */
+export function fractal2(x: number, y: number, octaves: number, lacunarity: number, diminish: number): number {
+  let sum = 0, amplitude = 1
+  for (let i = 0; i < octaves && i < 32; i++) {
+    sum += amplitude * noise2(x, y)
+    amplitude *= diminish
+    x *= lacunarity; y *= lacunarity
+  }
+  return sum
 }
 
 /** Sum of octaves of {@link noise3}; each next has `lacunarity` times the frequency and `diminish` times the height. */
@@ -127,7 +184,7 @@ export const cell3 = (x: number, y: number, z: number): number => unit(hash3(Mat
 
 /** Nearest squared distances to the jittered points, ascending, in {@link T}; `T[3]` is the nearest point's cell value. */
 export function worley2(x: number, y: number, jitter: number): void {
-  const X = Math.floor(x), Y = Math.floor(y), fx = x - X, fy = y - Y
+  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, fx = x - X, fy = y - Y
   let d1 = 1e6, d2 = 1e6, d3 = 1e6, nx = 0, ny = 0
   for (let i = -1; i <= 1; i++) for (let j = -1; j <= 1; j++) {
     const px = i + (unit(hash3(X + i, Y + j, 0)) - 0.5) * jitter + 0.5 - fx, py = j + (unit(hash3(X + i, Y + j, 1)) - 0.5) * jitter + 0.5 - fy
@@ -141,7 +198,7 @@ export function worley2(x: number, y: number, jitter: number): void {
 }
 
 export function worley3(x: number, y: number, z: number, jitter: number): void {
-  const X = Math.floor(x), Y = Math.floor(y), Z = Math.floor(z), fx = x - X, fy = y - Y, fz = z - Z
+  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, Z = Math.floor(z) | 0, fx = x - X, fy = y - Y, fz = z - Z
   let d1 = 1e6, d2 = 1e6, d3 = 1e6, nx = 0, ny = 0, nz = 0
   for (let i = -1; i <= 1; i++) for (let j = -1; j <= 1; j++) for (let k = -1; k <= 1; k++) {
     const px = i + (unit(hash4(X + i, Y + j, Z + k, 0)) - 0.5) * jitter + 0.5 - fx

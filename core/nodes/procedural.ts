@@ -29,6 +29,11 @@ export const emitters: Record<string, Emitter> = {
     const p = c.arg('position').join(', ')
     return AMPLITUDE(c, c.size === 1 ? [c.local(`noise3(${p})`)] : vector(c, `noise3v(${p})`))
   },
+  fractal2d: (c) => {
+    if (c.size > 1) throw new EmitFault('two-dimensional fractal noise is computed as a float')
+    const args = [...c.arg('texcoord'), c.arg('octaves')[0], c.arg('lacunarity')[0], c.arg('diminish')[0]].join(', ')
+    return [`(${c.arg('amplitude')[0]} * ${c.local(`fractal2(${args})`)})`]
+  },
   fractal3d: (c) => {
     const args = [...c.arg('position'), c.arg('octaves')[0], c.arg('lacunarity')[0], c.arg('diminish')[0]].join(', '), a = c.arg('amplitude')
     const base = c.size === 1 ? [c.local(`fractal3(${args})`)] : vector(c, `fractal3v(${args})`)

@@ -14,6 +14,15 @@ const M = AXES.mu, A = AXES.alpha, F = AXES.eta
  * @param eta relative index, at least 1 (values beyond 3 use 3)
  */
 export function dielectricAlbedo(mu: number, alpha: number, eta: number): number {
+  if (mu === last[0] && alpha === last[1] && eta === last[2]) return last[3]!
+  last[0] = mu; last[1] = alpha; last[2] = eta
+  return last[3] = lookUpAlbedo(mu, alpha, eta)
+}
+
+/** The last question and its answer: a layer and the reflection above it ask the same. */
+const last = new Float64Array(4).fill(NaN)
+
+function lookUpAlbedo(mu: number, alpha: number, eta: number): number {
   if (alpha < SMOOTH_ALPHA) return fresnelDielectric(mu, eta)
   const x = Math.sqrt(mu) * (M - 1), y = Math.sqrt(alpha) * (A - 1), z = (eta - 1) / (eta + 1) / F_MAX * (F - 1)
   let i = x | 0, j = y | 0, k = z | 0

@@ -46,7 +46,7 @@ export function castAny(h: Hierarchy, rays: RayBatch, count: number): void {
 
 function cast(h: Hierarchy, rays: RayBatch, count: number, any: boolean): void {
   const nodes = h.nodes, links = h.links, corners = h.corners, bounds = h.bounds, root = h.root
-  const origin = rays.origin, direction = rays.direction
+  const origin = rays.origin, direction = rays.direction, waiting = stack, entry = stackNear
   for (let r = 0; r < count; r++) {
     const ox = origin[r * 3]!, oy = origin[r * 3 + 1]!, oz = origin[r * 3 + 2]!
     const dx = direction[r * 3]!, dy = direction[r * 3 + 1]!, dz = direction[r * 3 + 2]!
@@ -87,8 +87,8 @@ function cast(h: Hierarchy, rays: RayBatch, count: number, any: boolean): void {
         const hit0 = near0 <= far0 ? 1 : 0, hit1 = near1 <= far1 ? 1 : 0
         if ((hit0 & hit1) === 1) {
           const left = links[o + 12]!, right = links[o + 13]!
-          if (near0 <= near1) { stack[top] = right; stackNear[top++] = near1; node = left }
-          else { stack[top] = left; stackNear[top++] = near0; node = right }
+          if (near0 <= near1) { waiting[top] = right; entry[top++] = near1; node = left }
+          else { waiting[top] = left; entry[top++] = near0; node = right }
         }
         else if (hit0 === 1) node = links[o + 12]!
         else if (hit1 === 1) node = links[o + 13]!
@@ -96,8 +96,8 @@ function cast(h: Hierarchy, rays: RayBatch, count: number, any: boolean): void {
           do {
             if (top === 0) break traverse
             top--
-          } while (stackNear[top]! >= far)
-          node = stack[top]!
+          } while (entry[top]! >= far)
+          node = waiting[top]!
         }
       }
       const leaf = ~node, end = (leaf >>> 4) + (leaf & 15)
@@ -123,8 +123,8 @@ function cast(h: Hierarchy, rays: RayBatch, count: number, any: boolean): void {
       do {
         if (top === 0) break traverse
         top--
-      } while (stackNear[top]! >= far)
-      node = stack[top]!
+      } while (entry[top]! >= far)
+      node = waiting[top]!
     }
     rays.triangle[r] = hit
     if (hit >= 0 && !any) {
