@@ -21,7 +21,7 @@ export function profileAlong(geometry: Geometry, r: ProfileRequest): ProfileAnsw
     ray.distance[0] = Infinity
     castClosest(geometry.hierarchy, ray, 1)
     if (ray.triangle[0]! < 0) continue
-    fillPoint(geometry, ray.triangle[0]!, ray.u[0]!, ray.v[0]!, ray.direction[0]!, ray.direction[1]!, ray.direction[2]!, S)
+    fillPoint(geometry, ray, 0, ray.direction, 0, S)
     if (S[POINT.part] !== r.part) continue
     positions.set(S.subarray(0, 3), i * 3)
     shaders.forEach(({ shader, C, probes: sides }, p) => {
@@ -29,7 +29,7 @@ export function profileAlong(geometry: Geometry, r: ProfileRequest): ProfileAnsw
       for (let k = 0; k < patterns; k++) {
         if (sides.length) {
           shader.requests(S, C, radii)
-          probes.ask(S, sides, radii, (k * 0.754877666) % 1, (k * 0.569840291) % 1)
+          probes.ask(S, sides, radii, Float64Array.from([(k * 0.754877666) % 1, (k * 0.569840291) % 1]))
           probes.answer(geometry.hierarchy)
         }
         shader.value(S, C)

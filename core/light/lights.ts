@@ -74,42 +74,43 @@ function createMap(picture: { width: number, height: number, data: Float32Array 
 }
 
 /** Result of {@link sampleLight} and {@link environmentRadiance}. */
-export const lit = { x: 0, y: 0, z: 0, distance: 0, pdf: 0, r: 0, g: 0, b: 0 }
+export const lit = { x: 0.5, y: 0.5, z: 0.5, distance: 0.5, pdf: 0.5, r: 0.5, g: 0.5, b: 0.5, /** Sum of the last {@link weighLights}, or that of the point a density is asked for. */ sum: 0.5, /** Factor for {@link addLight}. */ weight: 0.5 }
 /** Quick estimates of the last {@link weighLights}. */
-const weights = new Float64Array(17)
+const weights = new Float64Array(18)
 
-/** Estimates what each light gives at a point with normal n. @returns their sum */
-export function weighLights(lights: Lights, px: number, py: number, pz: number): number {
+/** Estimates what each light gives at the point S[0…2]; their sum goes to `lit.sum`. */
+export function weighLights(lights: Lights, S: Float64Array): void {
   let sum = 0
   for (let i = 0; i < lights.panelCount; i++) {
-    const w = panelWeight(lights, i, px, py, pz)
-    weights[i] = w
-    sum += w
+    panelWeight(lights, i, S, 0)
+    sum += weights[16]!
+    weights[i] = weights[16]!
   }
   weights[lights.panelCount] = lights.mapPower
-  return sum + lights.mapPower
+  lit.sum = sum + lights.mapPower
 }
 
-function panelWeight(lights: Lights, i: number, px: number, py: number, pz: number): number {
+/** Estimate for one panel at the point that begins at `at`, into weights[16]. */
+function panelWeight(lights: Lights, i: number, point: Float64Array, at: number): void {
   const p = lights.panels, o = i * PANEL.stride
-  const dx = p[o]! - px, dy = p[o + 1]! - py, dz = p[o + 2]! - pz
+  const dx = p[o]! - point[at]!, dy = p[o + 1]! - point[at + 1]!, dz = p[o + 2]! - point[at + 2]!
   const d2 = dx * dx + dy * dy + dz * dz, area = p[o + 12]!
   const facing = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!)
-  if (facing <= 0) return 0
-  return p[o + 17]! * area * Math.max(facing / Math.sqrt(d2), 0.05) / (d2 + area)
+  weights[16] = facing <= 0 ? 0 : p[o + 17]! * area * Math.max(facing / Math.sqrt(d2), 0.05) / (d2 + area)
 }
 
 /**
- * Draws a direction to a light from a point. @returns false when there is none to draw
- * @param sum of {@link weighLights} at the same point
+ * Draws a direction to a light from the point that {@link weighLights} saw last. @returns false when there is none to draw
+ * @param u three numbers in [0, 1)
  */
-export function sampleLight(lights: Lights, sum: number, px: number, py: number, pz: number, u0: number, u1: number, u2: number): boolean {
+export function sampleLight(lights: Lights, S: Float64Array, u: Float64Array): boolean {
+  const sum = lit.sum, u0 = u[0]!, u1 = u[1]!, u2 = u[2]!, px = S[0]!, py = S[1]!, pz = S[2]!
   if (!(sum > 0)) return false
   let pick = u0 * sum, i = 0
   while (i < lights.panelCount && (pick >= weights[i]! || weights[i] === 0)) pick -= weights[i++]!
   if (i === lights.panelCount) {
     if (!lights.map) return false
-    return sampleMap(lights, u1, u2, lights.mapPower / sum)
+    return sampleMap(lights, u)
   }
   const p = lights.panels, o = i * PANEL.stride, a = 2 * u1 - 1, b = 2 * u2 - 1
   const dx = p[o]! + a * p[o + 3]! + b * p[o + 6]! - px, dy = p[o + 1]! + a * p[o + 4]! + b * p[o + 7]! - py, dz = p[o + 2]! + a * p[o + 5]! + b * p[o + 8]! - pz
@@ -123,19 +124,21 @@ export function sampleLight(lights: Lights, sum: number, px: number, py: number,
   return true
 }
 
-/** Density with which {@link sampleLight} would have drawn the direction that hits panel i at `distance` from the point. */
-export function panelDensity(lights: Lights, i: number, sum: number, px: number, py: number, pz: number, dx: number, dy: number, dz: number, distance: number): number {
-  const p = lights.panels, o = i * PANEL.stride
-  const cos = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!)
-  return sum > 0 ? panelWeight(lights, i, px, py, pz) / sum * distance * distance / (cos * p[o + 12]!) : 0
+/** Density with which {@link sampleLight} would have drawn the direction that hits panel i at `lit.distance`, given `lit.sum` of the ray's origin, into `lit.pdf`. */
+export function panelDensity(lights: Lights, i: number, origin: Float64Array, direction: Float64Array, at: number): void {
+  const p = lights.panels, o = i * PANEL.stride, distance = lit.distance
+  const cos = -(direction[at]! * p[o + 9]! + direction[at + 1]! * p[o + 10]! + direction[at + 2]! * p[o + 11]!)
+  panelWeight(lights, i, origin, at)
+  lit.pdf = lit.sum > 0 ? weights[16]! / lit.sum * distance * distance / (cos * p[o + 12]!) : 0
 }
 
 /**
- * Finds the nearest panel that a ray meets on its shining side.
+ * Finds the nearest panel that a ray meets on its shining side before `lit.distance`.
  * @returns its number, or −1; `lit.distance` is then the distance
  */
-export function hitPanel(lights: Lights, ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, far: number, camera: boolean): number {
-  const p = lights.panels
+export function hitPanel(lights: Lights, origin: Float64Array, direction: Float64Array, at: number, camera: boolean): number {
+  const p = lights.panels, ox = origin[at]!, oy = origin[at + 1]!, oz = origin[at + 2]!, dx = direction[at]!, dy = direction[at + 1]!, dz = direction[at + 2]!
+  let far = lit.distance
   let found = -1
   for (let i = 0, o = 0; i < lights.panelCount; i++, o += PANEL.stride) {
     const facing = dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!
@@ -164,7 +167,8 @@ function find(table: Float32Array, o: number, n: number, u: number): number {
   return low
 }
 
-function sampleMap(lights: Lights, u1: number, u2: number, share: number): boolean {
+function sampleMap(lights: Lights, draws: Float64Array): boolean {
+  const u1 = draws[1]!, u2 = draws[2]!, share = lights.mapPower / lit.sum
   const { width, height, rgb, rows, columns } = lights.map!
   const y = find(rows, 0, height, u1), o = y * (width + 1), x = find(columns, o, width, u2)
   const pr = rows[y + 1]! - rows[y]!, pc = columns[o + x + 1]! - columns[o + x]!
@@ -181,10 +185,11 @@ function sampleMap(lights: Lights, u1: number, u2: number, share: number): boole
 }
 
 /**
- * Radiance of the environment in a direction into {@link lit}; `lit.pdf` is the density with which {@link sampleLight} would draw it.
+ * Radiance of the environment in a direction into {@link lit}; `lit.pdf` is the density with which {@link sampleLight} would draw it, given `lit.sum` of the ray's origin.
  * Lookup and sampling agree: the picture is piecewise constant. u = ½ looks along −z, u grows towards +x.
  */
-export function environmentRadiance(lights: Lights, sum: number, dx: number, dy: number, dz: number): void {
+export function environmentRadiance(lights: Lights, direction: Float64Array, at: number): void {
+  const sum = lit.sum, dx = direction[at]!, dy = direction[at + 1]!, dz = direction[at + 2]!
   const e = lights.environment, map = lights.map
   if (!map) { lit.r = e[0]; lit.g = e[1]; lit.b = e[2]; lit.pdf = 0; return }
   const lx = lights.cos * dx - lights.sin * dz, lz = lights.sin * dx + lights.cos * dz
@@ -196,9 +201,9 @@ export function environmentRadiance(lights: Lights, sum: number, dx: number, dy:
   lit.pdf = sum > 0 ? lights.mapPower / sum * p * map.width * map.height / (2 * Math.PI * Math.PI * Math.max(Math.sqrt(Math.max(0, 1 - dy * dy)), 1e-9)) : 0
 }
 
-/** Adds throughput · RGB light · weight to the seven channels of a path; the path's wavelengths must be loaded into the surface's basis. */
-export function addLight(target: Float64Array, o: number, throughput: Float64Array, p: number, r: number, g: number, b: number, weight: number): void {
-  r *= weight; g *= weight; b *= weight
+/** Adds throughput · light (lit.r, g, b) · lit.weight to the seven channels of a path; the path's wavelengths must be loaded into the surface's basis. */
+export function addLight(target: Float64Array, o: number, throughput: Float64Array, p: number): void {
+  const r = lit.r * lit.weight, g = lit.g * lit.weight, b = lit.b * lit.weight
   target[o]! += throughput[p]! * (basis[0]! * r + basis[1]! * g + basis[2]! * b)
   target[o + 1]! += throughput[p + 1]! * (basis[3]! * r + basis[4]! * g + basis[5]! * b)
   target[o + 2]! += throughput[p + 2]! * (basis[6]! * r + basis[7]! * g + basis[8]! * b)

@@ -64,9 +64,19 @@ function gradient3(h: number, x: number, y: number, z: number): number {
 
 /** Heights of the gradients' planes at the corners of the cell, x fastest. */
 const D = new Float64Array(8)
+/** Point and value of the noise being computed. */
+const N = new Float64Array(4)
 
 /** Gradient noise in two dimensions, about −1..1. Both corners of a row share the first step of the hash. */
 export function noise2(x: number, y: number): number {
+  N[0] = x; N[1] = y
+  noise2At()
+  return N[3]!
+}
+
+/** {@link noise2} of N[0…] into N[3]: for loops, where numbers passed to calls would be boxed. */
+function noise2At(): void {
+  const x = N[0]!, y = N[1]!
   const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, fx = x - X, fy = y - Y, g = G2, d = D
   for (let j = 0; j < 2; j++) {
     const b = (Y - 559038716 + j) | 0, c = (-559038716 ^ b) - ((b << 14) | (b >>> 18)) | 0, r = (c << 11) | (c >>> 21)
@@ -88,11 +98,19 @@ export function noise2(x: number, y: number): number {
   }
   const u = fx * fx * fx * (fx * (fx * 6 - 15) + 10), v = fy * fy * fy * (fy * (fy * 6 - 15) + 10)
   const low = d[0]! + (d[1]! - d[0]!) * u, high = d[2]! + (d[3]! - d[2]!) * u
-  return 0.6616 * (low + (high - low) * v)
+  N[3] = 0.6616 * (low + (high - low) * v)
 }
 
 /** Gradient noise in three dimensions, about −1..1. */
 export function noise3(x: number, y: number, z: number): number {
+  N[0] = x; N[1] = y; N[2] = z
+  noise3At()
+  return N[3]!
+}
+
+/** {@link noise3} of N[0…] into N[3]: for loops, where numbers passed to calls would be boxed. */
+function noise3At(): void {
+  const x = N[0]!, y = N[1]!, z = N[2]!
   const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, Z = Math.floor(z) | 0, fx = x - X, fy = y - Y, fz = z - Z, g = G3, d = D
   for (let k = 0; k < 4; k++) {
     const j = k & 1, l = k >> 1
@@ -116,7 +134,7 @@ export function noise3(x: number, y: number, z: number): number {
   const u = fx * fx * fx * (fx * (fx * 6 - 15) + 10), v = fy * fy * fy * (fy * (fy * 6 - 15) + 10), w = fz * fz * fz * (fz * (fz * 6 - 15) + 10)
   const ab = d[0]! + (d[1]! - d[0]!) * u, cd = d[2]! + (d[3]! - d[2]!) * u, ef = d[4]! + (d[5]! - d[4]!) * u, gh = d[6]! + (d[7]! - d[6]!) * u
   const low = ab + (cd - ab) * v, high = ef + (gh - ef) * v
-  return 0.9820 * (low + (high - low) * w)
+  N[3] = 0.9820 * (low + (high - low) * w)
 }
 
 /** Three-component gradient noise: bytes of one hash a corner. Result in {@link T}. */
@@ -149,7 +167,9 @@ export function noise3v(x: number, y: number, z: number): void {
 export function fractal2(x: number, y: number, octaves: number, lacunarity: number, diminish: number): number {
   let sum = 0, amplitude = 1
   for (let i = 0; i < octaves && i < 32; i++) {
-    sum += amplitude * noise2(x, y)
+    N[0] = x; N[1] = y
+    noise2At()
+    sum += amplitude * N[3]!
     amplitude *= diminish
     x *= lacunarity; y *= lacunarity
   }
@@ -160,7 +180,9 @@ export function fractal2(x: number, y: number, octaves: number, lacunarity: numb
 export function fractal3(x: number, y: number, z: number, octaves: number, lacunarity: number, diminish: number): number {
   let sum = 0, amplitude = 1
   for (let i = 0; i < octaves && i < 32; i++) {
-    sum += amplitude * noise3(x, y, z)
+    N[0] = x; N[1] = y; N[2] = z
+    noise3At()
+    sum += amplitude * N[3]!
     amplitude *= diminish
     x *= lacunarity; y *= lacunarity; z *= lacunarity
   }

@@ -1,13 +1,14 @@
+import type { RayBatch } from '../trace/cast'
 import { POINT } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
 
 /**
  * Fills a shading point from a hit.
- * @param place of the triangle in leaf order; u, v barycentric weights of its second and third corner
- * @param dx direction of the ray, unit
+ * @param k number of the ray in its batch, which must have hit something
+ * @param direction of the ray, unit, from index `at` on
  */
-export function fillPoint(geometry: Geometry, place: number, u: number, v: number, dx: number, dy: number, dz: number, S: Float64Array): void {
-  const { corners, order } = geometry.hierarchy, c = place * 9, w = 1 - u - v
+export function fillPoint(geometry: Geometry, rays: RayBatch, k: number, direction: Float64Array, at: number, S: Float64Array): void {
+  const { corners, order } = geometry.hierarchy, place = rays.triangle[k]!, u = rays.u[k]!, v = rays.v[k]!, c = place * 9, w = 1 - u - v
   const triangle = order[place]!
   const ax = corners[c]!, ay = corners[c + 1]!, az = corners[c + 2]!
   const e1x = corners[c + 3]! - ax, e1y = corners[c + 4]! - ay, e1z = corners[c + 5]! - az
@@ -47,7 +48,7 @@ export function fillPoint(geometry: Geometry, place: number, u: number, v: numbe
   tx /= l; ty /= l; tz /= l
   S[9] = tx; S[10] = ty; S[11] = tz
   S[12] = (ny * tz - nz * ty) * sign; S[13] = (nz * tx - nx * tz) * sign; S[14] = (nx * ty - ny * tx) * sign
-  S[15] = dx; S[16] = dy; S[17] = dz
+  S[15] = direction[at]!; S[16] = direction[at + 1]!; S[17] = direction[at + 2]!
   S[POINT.footprint] = 0
   S[POINT.part] = geometry.part[triangle]!
 }

@@ -13,8 +13,8 @@ import { addLight, environmentRadiance, hitPanel, lit, PANEL, panelDensity, samp
 import type { Shader } from '../network/instantiate'
 import { MAX_PROBES, POINT, POINT_STRIDE } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
-import { evaluate, sample, scattered, value } from '../surface/scatter'
-import { basis, beginSurface, CHANNELS, emission, finishSurface, GLASS, interior, lane, now, surfaceAlbedo } from '../surface/stack'
+import { evaluateIncoming, R, sampleDrawn, scattered, value } from '../surface/scatter'
+import { basis, beginSurfaceAt, CHANNELS, emission, finishSurface, GLASS, interior, lane, now, surfaceAlbedo } from '../surface/stack'
 import { castAny, castClosest, createRayBatch } from '../trace/cast'
 import { fillPoint } from './hit'
 import { createProbes, type Probes } from './probes'
@@ -66,7 +66,7 @@ const density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), see
 const active = new Int32Array(BATCH), shading = new Int32Array(BATCH), shadowOf = new Int32Array(BATCH), shadowValue = new Float64Array(BATCH * CHANNELS)
 const pointData = new Float64Array(BATCH * POINT_STRIDE)
 const points = Array.from({ length: BATCH }, (_, i) => pointData.subarray(i * POINT_STRIDE, (i + 1) * POINT_STRIDE))
-const radii = new Float64Array(MAX_PROBES)
+const radii = new Float64Array(MAX_PROBES), lightDraws = new Float64Array(3)
 const QUANTUM = 2 ** 30
 
 /** Loads the curves and grid indices of a path's wavelengths into the surface. */
@@ -109,23 +109,24 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
     t.probes.count = 0
     for (let k = 0; k < living; k++) {
       const path = active[k]!, o = path * 3, c = path * CHANNELS
-      const dx = direction[o]!, dy = direction[o + 1]!, dz = direction[o + 2]!
       const triangle = rays.triangle[k]!, distance = triangle >= 0 ? rays.distance[k]! : Infinity
-      const panel = lights.panelCount > 0 ? hitPanel(lights, origin[o]!, origin[o + 1]!, origin[o + 2]!, dx, dy, dz, distance, bounce === 0) : -1
+      lit.distance = distance
+      const panel = lights.panelCount > 0 ? hitPanel(lights, origin, direction, o, bounce === 0) : -1
       if (panel >= 0 || triangle < 0) {
         loadWavelengths(path)
-        if (absorbing[path]) absorb(path, panel >= 0 ? lit.distance : Infinity)
+        if (absorbing[path]) absorb(path)
+        lit.sum = lightSum[path]!
         if (panel >= 0) {
-          const q = smoothBefore[path] ? 0 : panelDensity(lights, panel, lightSum[path]!, origin[o]!, origin[o + 1]!, origin[o + 2]!, dx, dy, dz, lit.distance)
+          panelDensity(lights, panel, origin, direction, o)
           const r = PANEL.radiance + panel * PANEL.stride
-          addPath(path, lights.panels[r]!, lights.panels[r + 1]!, lights.panels[r + 2]!, q > 0 ? density[path]! / (density[path]! + q) : 1)
+          lit.r = lights.panels[r]!; lit.g = lights.panels[r + 1]!; lit.b = lights.panels[r + 2]!
         }
-        else if (bounce === 0 && lights.backdrop !== null) addPath(path, lights.backdrop[0], lights.backdrop[1], lights.backdrop[2], 1)
-        else {
-          environmentRadiance(lights, lightSum[path]!, dx, dy, dz)
-          const q = smoothBefore[path] ? 0 : lit.pdf
-          addPath(path, lit.r, lit.g, lit.b, q > 0 ? density[path]! / (density[path]! + q) : 1)
-        }
+        else if (bounce === 0 && lights.backdrop !== null) { lit.r = lights.backdrop[0]; lit.g = lights.backdrop[1]; lit.b = lights.backdrop[2]; lit.pdf = 0 }
+        else environmentRadiance(lights, direction, o)
+        // balance heuristic; where the light could not have been drawn, the direction counts whole
+        const q = smoothBefore[path] ? 0 : lit.pdf
+        lit.weight = q > 0 ? density[path]! / (density[path]! + q) : 1
+        addLight(radiance, c, throughput, c)
         continue
       }
       if (absorbing[path]) {
@@ -133,12 +134,12 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         for (let j = 0; j < CHANNELS; j++) throughput[c + j]! *= Math.exp(-sigma[c + j]! * d)
       }
       const S = points[path]!
-      fillPoint(geometry, triangle, rays.u[k]!, rays.v[k]!, dx, dy, dz, S)
+      fillPoint(geometry, rays, k, direction, o, S)
       const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
       if (material.probes.length > 0) {
         material.shader.requests(S, material.constants, radii)
         draw2(seeds[path]!, pass, FIRST_PAIR + bounce * PAIRS + 4)
-        t.probes.ask(S, material.probes, radii, drawn[0]!, drawn[1]!)
+        t.probes.ask(S, material.probes, radii, drawn)
       }
       shading[shaded++] = path
     }
@@ -148,14 +149,9 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
   writeSamples(t, n, out)
 }
 
-/** Adds RGB light times the path's throughput to its radiance. */
-function addPath(path: number, r: number, g: number, b: number, weight: number): void {
-  addLight(radiance, path * CHANNELS, throughput, path * CHANNELS, r, g, b, weight)
-}
-
 /** Beer–Lambert over a last stretch; nothing crosses an endless one. */
-function absorb(path: number, distance: number): void {
-  const c = path * CHANNELS
+function absorb(path: number): void {
+  const c = path * CHANNELS, distance = lit.distance
   for (let j = 0; j < CHANNELS; j++) throughput[c + j]! *= sigma[c + j]! > 0 ? Math.exp(-sigma[c + j]! * distance) : 1
 }
 
@@ -196,7 +192,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     const path = shading[k]!, o = path * 3, c = path * CHANNELS, S = points[path]!
     const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
     loadWavelengths(path)
-    beginSurface(-direction[o]!, -direction[o + 1]!, -direction[o + 2]!, S[POINT.geometric]!, S[POINT.geometric + 1]!, S[POINT.geometric + 2]!)
+    beginSurfaceAt(S)
     material.shader.shade(S, material.constants)
     const scatters = finishSurface()
     if (first && bounce === 0) {
@@ -212,12 +208,17 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     const shift = 1e-9 * (1 + Math.abs(px) + Math.abs(py) + Math.abs(pz))
     const pair = FIRST_PAIR + bounce * PAIRS, seed = seeds[path]!
     draw2(seed, pass, pair)
-    const pickLobe = drawn[0]!, pickLight = drawn[1]!
-    const sum = weighLights(lights, px, py, pz)
+    const pickLobe = drawn[0]!
+    lightDraws[0] = drawn[1]!
+    weighLights(lights, S)
+    const sum = lit.sum
     if (sum > 0) {
       draw2(seed, pass, pair + 1)
-      if (sampleLight(lights, sum, px, py, pz, pickLight, drawn[0]!, drawn[1]!)) {
-        const q = evaluate(lit.x, lit.y, lit.z)
+      lightDraws[1] = drawn[0]!; lightDraws[2] = drawn[1]!
+      if (sampleLight(lights, S, lightDraws)) {
+        R[0] = lit.x; R[1] = lit.y; R[2] = lit.z
+        evaluateIncoming()
+        const q = R[3]!
         if (q > 0) {
           const side = lit.x * now.gx + lit.y * now.gy + lit.z * now.gz > 0 ? shift : -shift, s = shadowed * 3
           shadows.origin[s] = px + side * now.gx; shadows.origin[s + 1] = py + side * now.gy; shadows.origin[s + 2] = pz + side * now.gz
@@ -225,13 +226,15 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
           shadows.distance[shadowed] = lit.distance * (1 - 1e-9)
           const v = shadowed * CHANNELS
           for (let j = 0; j < CHANNELS; j++) { value[j]! *= throughput[c + j]!; shadowValue[v + j] = 0 }
-          addLight(shadowValue, v, value, 0, lit.r, lit.g, lit.b, 1 / (lit.pdf + q))
+          lit.weight = 1 / (lit.pdf + q)
+          addLight(shadowValue, v, value, 0)
           shadowOf[shadowed++] = path
         }
       }
     }
     draw2(seed, pass, pair + 2)
-    if (!sample(pickLobe, drawn[0]!, drawn[1]!)) continue
+    R[4] = pickLobe; R[5] = drawn[0]!; R[6] = drawn[1]!
+    if (!sampleDrawn()) continue
     if (scattered.smooth || scattered.kind === GLASS) { if (++specular[path]! > scene.maxSpecular) continue }
     else if (++opaque[path]! > scene.maxOpaque) continue
     let most = 0

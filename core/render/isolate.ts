@@ -6,7 +6,7 @@ import { castClosest, createRayBatch } from '../trace/cast'
 import { fillPoint } from './hit'
 import { createProbes } from './probes'
 
-const S = new Float64Array(POINT_STRIDE), radii = new Float64Array(MAX_PROBES)
+const S = new Float64Array(POINT_STRIDE), radii = new Float64Array(MAX_PROBES), MIDDLE = Float64Array.from([0.5 / 6, 0.5])
 
 function take(shader: Shader, C: Float64Array, size: number, out: Float32Array, o: number): void {
   shader.value(S, C)
@@ -41,10 +41,10 @@ export function isolateOnModel(shader: Shader, C: Float64Array, probes: readonly
     ray.distance[0] = Infinity
     castClosest(geometry.hierarchy, ray, 1)
     if (ray.triangle[0]! < 0) continue
-    fillPoint(geometry, ray.triangle[0]!, ray.u[0]!, ray.v[0]!, ray.direction[0]!, ray.direction[1]!, ray.direction[2]!, S)
+    fillPoint(geometry, ray, 0, ray.direction, 0, S)
     if (probes.length) {
       shader.requests(S, C, radii)
-      ask.ask(S, probes, radii, 0.5 / 6, 0.5)
+      ask.ask(S, probes, radii, MIDDLE)
       ask.answer(geometry.hierarchy)
     }
     take(shader, C, size, out, (y * width + x) * 3)

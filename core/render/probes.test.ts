@@ -13,10 +13,10 @@ function curvature(parts: Part[], origin: number[], direction: number[], radius:
   ray.origin.set(origin); ray.direction.set(direction); ray.distance[0] = Infinity
   castClosest(g.hierarchy, ray, 1)
   expect(ray.triangle[0]).toBeGreaterThanOrEqual(0)
-  fillPoint(g, ray.triangle[0]!, ray.u[0]!, ray.v[0]!, direction[0]!, direction[1]!, direction[2]!, S)
+  fillPoint(g, ray, 0, ray.direction, 0, S)
   let sum = 0
   for (let i = 0; i < 3000; i++) {
-    probes.ask(S, [side], Float64Array.from([radius]), (i * 0.754877666) % 1, (i * 0.569840291) % 1)
+    probes.ask(S, [side], Float64Array.from([radius]), Float64Array.from([(i * 0.754877666) % 1, (i * 0.569840291) % 1]))
     probes.answer(g.hierarchy)
     sum += S[22]!
   }

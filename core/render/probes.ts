@@ -18,7 +18,7 @@ export interface Probes {
   /** Rays asked for and not yet answered. */
   count: number
   /** Asks for the probes of a point. Nothing is asked for a radius of zero or less. */
-  ask(S: Float64Array, sides: readonly ('convex' | 'concave' | 'both')[], radii: Float64Array, u: number, v: number): void
+  ask(S: Float64Array, sides: readonly ('convex' | 'concave' | 'both')[], radii: Float64Array, draws: Float64Array): void
   /** Casts what was asked for, writes the results into the points. @returns rays cast */
   answer(h: Hierarchy): number
 }
@@ -32,7 +32,8 @@ export function createProbes(points: number): Probes {
   const grow = () => { rays = new Float64Array(most * 7); targets = new Array(most).fill(null); slot = new Int32Array(most); gain = new Float64Array(most) }
   const probes: Probes = {
     count: 0,
-    ask(S, sides, radii, u, v) {
+    ask(S, sides, radii, draws) {
+      const u = draws[0]!, v = draws[1]!
       if (!targets.length) grow()
       const nx = S[6]!, ny = S[7]!, nz = S[8]!
       const shift = 1e-9 * (1 + Math.abs(S[0]!) + Math.abs(S[1]!) + Math.abs(S[2]!))

@@ -14,16 +14,27 @@ const M = AXES.mu, A = AXES.alpha, F = AXES.eta
  * @param eta relative index, at least 1 (values beyond 3 use 3)
  */
 export function dielectricAlbedo(mu: number, alpha: number, eta: number): number {
-  if (mu === last[0] && alpha === last[1] && eta === last[2]) return last[3]!
-  last[0] = mu; last[1] = alpha; last[2] = eta
-  return last[3] = lookUpAlbedo(mu, alpha, eta)
+  ALBEDO[0] = mu; ALBEDO[1] = alpha; ALBEDO[2] = eta
+  askAlbedo()
+  return ALBEDO[3]!
 }
 
+/** Question and answer of {@link askAlbedo}: cosine, α, η, albedo. An array, because numbers passed to calls that are not inlined are boxed. */
+export const ALBEDO = new Float64Array(4)
 /** The last question and its answer: a layer and the reflection above it ask the same. */
 const last = new Float64Array(4).fill(NaN)
 
-function lookUpAlbedo(mu: number, alpha: number, eta: number): number {
-  if (alpha < SMOOTH_ALPHA) return fresnelDielectric(mu, eta)
+/** {@link dielectricAlbedo} of ALBEDO[0…2] into ALBEDO[3]. */
+export function askAlbedo(): void {
+  if (ALBEDO[0] === last[0] && ALBEDO[1] === last[1] && ALBEDO[2] === last[2]) { ALBEDO[3] = last[3]!; return }
+  last[0] = ALBEDO[0]!; last[1] = ALBEDO[1]!; last[2] = ALBEDO[2]!
+  lookUpAlbedo()
+  last[3] = ALBEDO[3]!
+}
+
+function lookUpAlbedo(): void {
+  const mu = ALBEDO[0]!, alpha = ALBEDO[1]!, eta = ALBEDO[2]!
+  if (alpha < SMOOTH_ALPHA) { ALBEDO[3] = fresnelDielectric(mu, eta); return }
   const x = Math.sqrt(mu) * (M - 1), y = Math.sqrt(alpha) * (A - 1), z = (eta - 1) / (eta + 1) / F_MAX * (F - 1)
   let i = x | 0, j = y | 0, k = z | 0
   if (i > M - 2) i = M - 2
@@ -34,7 +45,7 @@ function lookUpAlbedo(mu: number, alpha: number, eta: number): number {
   const e00 = E[o]! + (E[o + 1]! - E[o]!) * fx, e01 = E[o + M]! + (E[o + M + 1]! - E[o + M]!) * fx
   const e10 = E[p]! + (E[p + 1]! - E[p]!) * fx, e11 = E[p + M]! + (E[p + M + 1]! - E[p + M]!) * fx
   const e0 = e00 + (e01 - e00) * fy, e1 = e10 + (e11 - e10) * fy
-  return e0 + (e1 - e0) * fz
+  ALBEDO[3] = e0 + (e1 - e0) * fz
 }
 
 /** Cosine-weighted average of {@link dielectricAlbedo} over the hemisphere. */

@@ -3,7 +3,7 @@
  * Here: base, specular, clear transmission with depth, coat, emission. Inputs beyond those are reported by the compiler, never ignored silently.
  */
 import { CONDUCTOR_NAMES } from '../optics/conductors'
-import { darkenFrom, now, pushConductor, pushDiffuse, pushEmission, pushGlass, pushLayer, pushMetal, pushReflect, setInterior } from './stack'
+import { darkenFrom, diffuseQ, layerQ, now, pushConductor, pushEmission, pushGlass, pushLayer, pushMetal, pushReflect, Q, reflectQ, setInterior } from './stack'
 
 /** Places of the inputs in {@link inputs}. */
 export const OPENPBR_INPUTS = [
@@ -59,9 +59,14 @@ export function pushOpenPbr(layer: number, weight: number): void {
     eta = modulatedIor(eta, specularWeight)
     const opaque = dielectric * (1 - T)
     if (opaque > 0) {
-      const y = pushLayer(under, 1, 1, 1, 1, alpha, eta, nx, ny, nz)
-      pushReflect(under, opaque * sr, opaque * sg, opaque * sb, alpha, eta, nx, ny, nz)
-      pushDiffuse(y, opaque * baseWeight * br, opaque * baseWeight * bg, opaque * baseWeight * bb, nx, ny, nz)
+      Q[3] = alpha; Q[4] = eta; Q[5] = nx; Q[6] = ny; Q[7] = nz
+      Q[8] = Q[9] = Q[10] = Q[11] = 1
+      const y = layerQ(under)
+      Q[0] = opaque * sr; Q[1] = opaque * sg; Q[2] = opaque * sb
+      reflectQ(under)
+      const w = opaque * baseWeight
+      Q[0] = w * br; Q[1] = w * bg; Q[2] = w * bb
+      diffuseQ(y)
     }
     if (T > 0) {
       const tr = clamp01(p[12]!), tg = clamp01(p[13]!), tb = clamp01(p[14]!), depth = p[15]!

@@ -4,7 +4,7 @@
  */
 import { conductorK, conductorN } from '../optics/conductors'
 import { fresnelConductor, fresnelDielectric } from '../optics/fresnel'
-import { dielectricAlbedo } from './albedo'
+import { ALBEDO, askAlbedo } from './albedo'
 import { ggxD, ggxLambda, sampledNormal, sampleVisibleNormal } from './ggx'
 import {
   CHANNELS, CONDUCTOR, DIFFUSE, GLASS, L_ALPHA, L_COS, L_EDGE, L_ETA, L_F0, L_KIND, L_LAYER, L_NORM, L_NX, L_NY, L_NZ, L_PICK, L_STRIDE, L_TABLE, L_W,
@@ -15,18 +15,26 @@ import {
 /** Result of {@link evaluate} and {@link sample}: f·|cos θi| per channel; after sample divided by the density. */
 export const value = new Float64Array(CHANNELS)
 /** Result of {@link sample}: new direction, unit. */
-export const scattered = { x: 0, y: 0, z: 0, pdf: 0, smooth: false, transmitted: false, kind: 0, alpha: 0 }
+export const scattered = { x: 0.5, y: 0.5, z: 0.5, pdf: 0.5, smooth: false, transmitted: false, kind: 0, alpha: 0.5 }
+/**
+ * What the hot functions here take: numbers passed to calls that the engine does not inline are boxed, one allocation each, so they go through this array.
+ * 0–2 direction i of {@link evaluateIncoming}, 3 its density out; 4–6 the draws of {@link sampleDrawn}; 7 a factor.
+ */
+export const R = new Float64Array(8)
 
 const passIn = new Float64Array(MAX_LAYERS)
 const tintIn = new Float64Array(MAX_LAYERS * CHANNELS)
 
 /** What passes each layer from direction i, cumulative from the top. */
-function enterLayers(ix: number, iy: number, iz: number): void {
+function enterLayers(): void {
+  const ix = R[0]!, iy = R[1]!, iz = R[2]!
   for (let y = 0; y < now.layers; y++) {
     const o = y * Y_STRIDE, parent = layers[o]!, weight = layers[o + Y_WEIGHT]!
     let cos = layers[o + Y_NX]! * ix + layers[o + Y_NY]! * iy + layers[o + Y_NZ]! * iz
     cos = cos < 1e-5 ? 1e-5 : cos > 1 ? 1 : cos
-    passIn[y] = (1 - weight * dielectricAlbedo(cos, layers[o + Y_ALPHA]!, layers[o + Y_ETA]!)) * (parent >= 0 ? passIn[parent]! : 1)
+    ALBEDO[0] = cos; ALBEDO[1] = layers[o + Y_ALPHA]!; ALBEDO[2] = layers[o + Y_ETA]!
+    askAlbedo()
+    passIn[y] = (1 - weight * ALBEDO[3]!) * (parent >= 0 ? passIn[parent]! : 1)
     const tinted = layers[o + Y_TINTED] === 1
     if (!tinted && parent < 0) { tintIn.fill(1, y * CHANNELS, y * CHANNELS + CHANNELS); continue }
     const slant = tinted ? 0.5 * slantOf(cos, layers[o + Y_ETA]!) : 0
@@ -40,7 +48,8 @@ function enterLayers(ix: number, iy: number, iz: number): void {
 const fresnel = new Float64Array(CHANNELS)
 
 /** Fresnel reflectance per channel of a metal lobe at o, into {@link fresnel}. */
-function metalFresnel(o: number, cos: number): void {
+function metalFresnel(o: number): void {
+  const cos = R[7]!
   const m = 1 - cos, m2 = m * m, m5 = m2 * m2 * m
   if (lobes[o + L_KIND] === CONDUCTOR) {
     const n = conductorN[lobes[o + L_TABLE]!]!, k = conductorK[lobes[o + L_TABLE]!]!
@@ -57,7 +66,8 @@ function metalFresnel(o: number, cos: number): void {
 }
 
 /** Adds factor · lobe weight · layers (· fresnel for metals) of the lobe at o to {@link value}. */
-function accumulate(o: number, factor: number, through: boolean): void {
+function accumulate(o: number, through: boolean): void {
+  let factor = R[7]!
   const kind = lobes[o + L_KIND]!, layer = lobes[o + L_LAYER]!
   const metal = kind === METAL || kind === CONDUCTOR
   if (layer < 0) {
@@ -82,9 +92,17 @@ function accumulate(o: number, factor: number, through: boolean): void {
  * @returns density (per steradian) with which {@link sample} would choose i
  */
 export function evaluate(ix: number, iy: number, iz: number): number {
+  R[0] = ix; R[1] = iy; R[2] = iz
+  evaluateIncoming()
+  return R[3]!
+}
+
+/** {@link evaluate} for the direction in R[0…2]; the density goes to R[3]. */
+export function evaluateIncoming(): void {
+  const ix = R[0]!, iy = R[1]!, iz = R[2]!
   value.fill(0)
   const reflected = ix * now.gx + iy * now.gy + iz * now.gz > 0
-  if (now.layers > 0 && reflected) enterLayers(ix, iy, iz)
+  if (now.layers > 0 && reflected) enterLayers()
   let pdf = 0
   for (let l = 0, o = 0; l < now.lobes; l++, o += L_STRIDE) {
     const kind = lobes[o + L_KIND]!
@@ -94,7 +112,8 @@ export function evaluate(ix: number, iy: number, iz: number): number {
       if (!reflected || ci <= 0) continue
       const f = ci / Math.PI
       pdf += lobes[o + L_PICK]! * f
-      accumulate(o, f, false)
+      R[7] = f
+      accumulate(o, false)
       continue
     }
     const alpha = lobes[o + L_ALPHA]!
@@ -112,17 +131,21 @@ export function evaluate(ix: number, iy: number, iz: number): number {
       const visible = D / (4 * co * (1 + lo)), G = D / (4 * co * (1 + lo + li))
       if (kind === REFLECT) {
         pdf += lobes[o + L_PICK]! * visible
-        accumulate(o, G * fresnelDielectric(oh, lobes[o + L_ETA]!), false)
+        R[7] = G * fresnelDielectric(oh, lobes[o + L_ETA]!)
+        accumulate(o, false)
       }
       else if (kind === GLASS) {
         const F = fresnelDielectric(oh, lobes[o + L_ETA]!)
         pdf += lobes[o + L_PICK]! * visible * F
-        accumulate(o, G * F, false)
+        R[7] = G * F
+        accumulate(o, false)
       }
       else {
         pdf += lobes[o + L_PICK]! * visible
-        metalFresnel(o, oh)
-        accumulate(o, G, false)
+        R[7] = oh
+        metalFresnel(o)
+        R[7] = G
+        accumulate(o, false)
       }
     }
     else if (kind === GLASS) {
@@ -143,10 +166,11 @@ export function evaluate(ix: number, iy: number, iz: number): number {
       const common = D * oh * jacobian / co * (1 - F)
       pdf += lobes[o + L_PICK]! * common / (1 + lo)
       // radiance is compressed by η² on refraction, and expanded again on the way out: kept as basic radiance L/n², so no factor here
-      accumulate(o, common / (1 + lo + li), true)
+      R[7] = common / (1 + lo + li)
+      accumulate(o, true)
     }
   }
-  return pdf
+  R[3] = pdf
 }
 
 /** Local frame of the lobe being sampled (Duff et al. 2017, "Building an Orthonormal Basis, Revisited"). */
@@ -162,18 +186,26 @@ function buildFrame(nx: number, ny: number, nz: number): void {
  * Fills {@link scattered} and {@link value}. @returns false when the sample carries nothing
  */
 export function sample(u1: number, u2: number, u3: number): boolean {
-  let l = 0
+  R[4] = u1; R[5] = u2; R[6] = u3
+  return sampleDrawn()
+}
+
+/** {@link sample} with the draws in R[4…6]. */
+export function sampleDrawn(): boolean {
+  let l = 0, u1 = R[4]!
   while (l < now.lobes - 1 && u1 >= lobes[l * L_STRIDE + L_PICK]!) u1 -= lobes[l++ * L_STRIDE + L_PICK]!
   const o = l * L_STRIDE, pick = lobes[o + L_PICK]!
-  const rest = Math.min(0.9999999999, u1 / pick)
-  if (!sampleLobe(l, rest, u2, u3)) return false
+  R[4] = Math.min(0.9999999999, u1 / pick)
+  if (!sampleLobeDrawn(l)) return false
   if (scattered.smooth) {
     const scale = 1 / pick
     for (let k = 0; k < CHANNELS; k++) value[k]! *= scale
     scattered.pdf = pick
     return true
   }
-  const pdf = evaluate(scattered.x, scattered.y, scattered.z)
+  R[0] = scattered.x; R[1] = scattered.y; R[2] = scattered.z
+  evaluateIncoming()
+  const pdf = R[3]!
   if (!(pdf > 1e-12)) return false
   const inverse = 1 / pdf
   for (let k = 0; k < CHANNELS; k++) value[k]! *= inverse
@@ -183,6 +215,12 @@ export function sample(u1: number, u2: number, u3: number): boolean {
 
 /** Smooth lobes that {@link sampleLobe} finds put their whole weight into {@link value}; rough ones only choose a direction. */
 export function sampleLobe(l: number, choose: number, u2: number, u3: number): boolean {
+  R[4] = choose; R[5] = u2; R[6] = u3
+  return sampleLobeDrawn(l)
+}
+
+function sampleLobeDrawn(l: number): boolean {
+  const choose = R[4]!, u2 = R[5]!, u3 = R[6]!
   const o = l * L_STRIDE, kind = lobes[o + L_KIND]!, alpha = lobes[o + L_ALPHA]!
   const nx = lobes[o + L_NX]!, ny = lobes[o + L_NY]!, nz = lobes[o + L_NZ]!, co = lobes[o + L_COS]!
   const { ox, oy, oz } = now
@@ -222,7 +260,8 @@ export function sampleLobe(l: number, choose: number, u2: number, u3: number): b
       if (alpha === 0) {
         scattered.smooth = true
         value.fill(0)
-        accumulate(o, 1, true) // (1 − F) over its own probability
+        R[7] = 1
+        accumulate(o, true) // (1 − F) over its own probability
       }
       return true
     }
@@ -234,9 +273,11 @@ export function sampleLobe(l: number, choose: number, u2: number, u3: number): b
   if (alpha === 0) {
     scattered.smooth = true
     value.fill(0)
-    if (now.layers > 0) enterLayers(x, y, z)
-    if (kind === METAL || kind === CONDUCTOR) metalFresnel(o, oh)
-    accumulate(o, kind === REFLECT ? fresnelDielectric(oh, eta) : 1, false)
+    R[0] = x; R[1] = y; R[2] = z
+    if (now.layers > 0) enterLayers()
+    if (kind === METAL || kind === CONDUCTOR) { R[7] = oh; metalFresnel(o) }
+    R[7] = kind === REFLECT ? fresnelDielectric(oh, eta) : 1
+    accumulate(o, false)
   }
   return true
 }

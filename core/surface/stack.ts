@@ -9,8 +9,9 @@
  * Light passes on the way in and out. For diffuse lobes the factor is T(μo)·T(μi)/T̄ (Kelemen & Szirmay-Kalos 2001), for others
  * min(T(μo), T(μi)): both are reciprocal, and neither ever returns more than came in. Darkening by reflection inside a coat is OpenPBR 1.1's.
  */
-import { dielectricAlbedo, dielectricAlbedoAverage } from './albedo'
+import { ALBEDO, askAlbedo, dielectricAlbedo, dielectricAlbedoAverage } from './albedo'
 import { fresnelConductor } from '../optics/fresnel'
+import { POINT, POINT_STRIDE } from '../network/shading-point'
 import { SMOOTH_ALPHA } from './ggx'
 
 /** Number of channels. */
@@ -42,9 +43,9 @@ export const now = {
   lobes: 0, layers: 0,
   /** Whether the viewer stands on the outer side. */
   outside: true,
-  ox: 0, oy: 0, oz: 1, gx: 0, gy: 0, gz: 1,
+  ox: 0.5, oy: 0.5, oz: 0.5, gx: 0.5, gy: 0.5, gz: 0.5,
   /** Index of the glass, 0 for an opaque surface. */
-  glass: 0,
+  glass: 0.5,
   absorbs: false,
   /** Lobes dropped because there was no room: a fault to report, never silent. */
   dropped: 0,
@@ -52,10 +53,19 @@ export const now = {
 
 /** Starts a new surface seen from direction o (unit, away from it), with geometric normal g on the outer side. */
 export function beginSurface(ox: number, oy: number, oz: number, gx: number, gy: number, gz: number): void {
+  seenFrom.set([-ox, -oy, -oz], POINT.view)
+  seenFrom.set([gx, gy, gz], POINT.geometric)
+  beginSurfaceAt(seenFrom)
+}
+const seenFrom = new Float64Array(POINT_STRIDE)
+
+/** {@link beginSurface} at a shading point, seen by the ray that found it. */
+export function beginSurfaceAt(S: Float64Array): void {
   now.lobes = 0
   now.layers = 0
   now.glass = 0
   now.absorbs = false
+  const ox = -S[POINT.view]!, oy = -S[POINT.view + 1]!, oz = -S[POINT.view + 2]!, gx = S[POINT.geometric]!, gy = S[POINT.geometric + 1]!, gz = S[POINT.geometric + 2]!
   now.outside = ox * gx + oy * gy + oz * gz >= 0
   const s = now.outside ? 1 : -1
   now.ox = ox; now.oy = oy; now.oz = oz
@@ -74,6 +84,15 @@ export function spread(target: Float64Array, o: number, r: number, g: number, b:
   target[o + 6] = b
 }
 
+/** {@link spread} of Q[0…2]. */
+function spreadQ(target: Float64Array, o: number): void {
+  const r = Q[0]!, g = Q[1]!, b = Q[2]!
+  for (let k = 0; k < 4; k++) target[o + k] = basis[k * 3]! * r + basis[k * 3 + 1]! * g + basis[k * 3 + 2]! * b
+  target[o + 4] = r
+  target[o + 5] = g
+  target[o + 6] = b
+}
+
 /** Normal made fit for the viewer by {@link fitNormal}. */
 const fit = new Float64Array(3)
 
@@ -81,7 +100,8 @@ const fit = new Float64Array(3)
  * Turns a shading normal so that it faces the viewer and the mirror direction leaves on the same side of the geometry:
  * the smallest bend that does it (Keller et al. 2017, appendix A.3).
  */
-function fitNormal(nx: number, ny: number, nz: number): void {
+function fitNormal(): void {
+  let nx = Q[5]!, ny = Q[6]!, nz = Q[7]!
   const { ox, oy, oz, gx, gy, gz } = now
   if (nx * gx + ny * gy + nz * gz < 0) { nx = -nx; ny = -ny; nz = -nz }
   const no = nx * ox + ny * oy + nz * oz
@@ -102,14 +122,25 @@ function fitNormal(nx: number, ny: number, nz: number): void {
   fit[0] = nx; fit[1] = ny; fit[2] = nz
 }
 
-function newLobe(kind: number, layer: number, wr: number, wg: number, wb: number, alpha: number, eta: number, nx: number, ny: number, nz: number): number {
+/**
+ * Arguments of the functions below that end in Q: 0–2 weight or reflectance, 3 α, 4 η, 5–7 normal, 8 coverage of a layer, 9–11 its tint. An array, because numbers
+ * passed to calls that the engine does not inline are boxed, one allocation each.
+ */
+export const Q = new Float64Array(12)
+
+function setQ(wr: number, wg: number, wb: number, alpha: number, eta: number, nx: number, ny: number, nz: number): void {
+  Q[0] = wr; Q[1] = wg; Q[2] = wb; Q[3] = alpha; Q[4] = eta; Q[5] = nx; Q[6] = ny; Q[7] = nz
+}
+
+function newLobe(kind: number, layer: number): number {
+  const wr = Q[0]!, wg = Q[1]!, wb = Q[2]!, alpha = Q[3]!, eta = Q[4]!
   if (now.lobes >= MAX_LOBES) { now.dropped++; return -1 }
   if (!(wr + wg + wb > 0)) return -1
   const o = now.lobes++ * L_STRIDE
-  fitNormal(nx, ny, nz)
+  fitNormal()
   lobes[o] = kind
   lobes[o + L_LAYER] = layer
-  spread(lobes, o + L_W, wr, wg, wb)
+  spreadQ(lobes, o + L_W)
   lobes[o + L_ALPHA] = alpha < SMOOTH_ALPHA ? 0 : alpha > 1 ? 1 : alpha
   lobes[o + L_ETA] = eta
   lobes[o + L_NX] = fit[0]!
@@ -123,7 +154,12 @@ function newLobe(kind: number, layer: number, wr: number, wg: number, wb: number
 
 /** Lambertian reflection of reflectance (r, g, b); weights already include what lies above. */
 export function pushDiffuse(layer: number, r: number, g: number, b: number, nx: number, ny: number, nz: number): void {
-  const o = newLobe(DIFFUSE, layer, r, g, b, 1, 1, nx, ny, nz)
+  setQ(r, g, b, 1, 1, nx, ny, nz)
+  diffuseQ(layer)
+}
+export function diffuseQ(layer: number): void {
+  Q[3] = 1; Q[4] = 1
+  const o = newLobe(DIFFUSE, layer)
   if (o >= 0) lobes[o + L_ALBEDO] = 1
 }
 
@@ -135,13 +171,22 @@ export function bandNewest(fromIndex: number, toIndex: number, weight: number): 
 
 /** Reflection of a dielectric interface seen from outside; the tint colours the reflection alone. */
 export function pushReflect(layer: number, r: number, g: number, b: number, alpha: number, eta: number, nx: number, ny: number, nz: number): void {
-  const o = newLobe(REFLECT, layer, r, g, b, alpha, eta < 1 ? 1 / eta : eta, nx, ny, nz)
-  if (o >= 0) lobes[o + L_ALBEDO] = dielectricAlbedo(lobes[o + L_COS]!, lobes[o + L_ALPHA]!, lobes[o + L_ETA]!)
+  setQ(r, g, b, alpha, eta, nx, ny, nz)
+  reflectQ(layer)
+}
+export function reflectQ(layer: number): void {
+  if (Q[4]! < 1) Q[4] = 1 / Q[4]!
+  const o = newLobe(REFLECT, layer)
+  if (o < 0) return
+  ALBEDO[0] = lobes[o + L_COS]!; ALBEDO[1] = lobes[o + L_ALPHA]!; ALBEDO[2] = lobes[o + L_ETA]!
+  askAlbedo()
+  lobes[o + L_ALBEDO] = ALBEDO[3]!
 }
 
 /** Metal number `table` of `optics/conductors.ts`, exact complex Fresnel per wavelength; (fr, fg, fb) its RGB at normal incidence. */
 export function pushConductor(layer: number, r: number, g: number, b: number, alpha: number, table: number, fr: number, fg: number, fb: number, nx: number, ny: number, nz: number): void {
-  const o = newLobe(CONDUCTOR, layer, r, g, b, alpha, 1, nx, ny, nz)
+  setQ(r, g, b, alpha, 1, nx, ny, nz)
+  const o = newLobe(CONDUCTOR, layer)
   if (o < 0) return
   lobes[o + L_TABLE] = table
   lobes[o + L_F0] = fr
@@ -152,7 +197,8 @@ export function pushConductor(layer: number, r: number, g: number, b: number, al
 
 /** Metal by colour facing the viewer and tint at the edge (Kutz et al. 2021, F82-tint). */
 export function pushMetal(layer: number, weight: number, alpha: number, fr: number, fg: number, fb: number, er: number, eg: number, eb: number, nx: number, ny: number, nz: number): void {
-  const o = newLobe(METAL, layer, weight, weight, weight, alpha, 1, nx, ny, nz)
+  setQ(weight, weight, weight, alpha, 1, nx, ny, nz)
+  const o = newLobe(METAL, layer)
   if (o < 0) return
   spread(lobes, o + L_F0, fr, fg, fb)
   spread(lobes, o + L_EDGE, er, eg, eb)
@@ -166,7 +212,8 @@ export function pushMetal(layer: number, weight: number, alpha: number, fr: numb
 
 /** Clear interface that reflects and refracts; `eta` is the index of the inside, the tint colours what passes. */
 export function pushGlass(layer: number, weight: number, tr: number, tg: number, tb: number, alpha: number, eta: number, nx: number, ny: number, nz: number): void {
-  const o = newLobe(GLASS, layer, weight, weight, weight, alpha, now.outside ? eta : 1 / eta, nx, ny, nz)
+  setQ(weight, weight, weight, alpha, now.outside ? eta : 1 / eta, nx, ny, nz)
+  const o = newLobe(GLASS, layer)
   if (o < 0) return
   spread(lobes, o + L_F0, tr, tg, tb)
   lobes[o + L_ALBEDO] = 1
@@ -188,9 +235,16 @@ export function setInterior(r: number, g: number, b: number, depth: number): voi
  * @returns number of the layer
  */
 export function pushLayer(parent: number, weight: number, r: number, g: number, b: number, alpha: number, eta: number, nx: number, ny: number, nz: number): number {
+  Q[3] = alpha; Q[4] = eta; Q[5] = nx; Q[6] = ny; Q[7] = nz; Q[8] = weight; Q[9] = r; Q[10] = g; Q[11] = b
+  return layerQ(parent)
+}
+
+/** {@link pushLayer} with its numbers in Q. */
+export function layerQ(parent: number): number {
+  const weight = Q[8]!, r = Q[9]!, g = Q[10]!, b = Q[11]!, alpha = Q[3]!, eta = Q[4]!
   if (now.layers >= MAX_LAYERS) { now.dropped++; return parent }
   const y = now.layers++, o = y * Y_STRIDE
-  fitNormal(nx, ny, nz)
+  fitNormal()
   const e = eta < 1 ? 1 / eta : eta
   layers[o] = parent
   layers[o + Y_WEIGHT] = weight
@@ -203,7 +257,9 @@ export function pushLayer(parent: number, weight: number, r: number, g: number, 
   const tinted = r < 1 || g < 1 || b < 1
   layers[o + Y_TINTED] = tinted ? 1 : 0
   const up = parent >= 0 ? parent * Y_STRIDE : -1
-  layers[o + Y_PASS] = (1 - weight * dielectricAlbedo(cos, layers[o + Y_ALPHA]!, e)) * (up >= 0 ? layers[up + Y_PASS]! : 1)
+  ALBEDO[0] = cos; ALBEDO[1] = layers[o + Y_ALPHA]!; ALBEDO[2] = e
+  askAlbedo()
+  layers[o + Y_PASS] = (1 - weight * ALBEDO[3]!) * (up >= 0 ? layers[up + Y_PASS]! : 1)
   if (tinted) {
     spread(layers, o + Y_LOG, Math.max(r, 1e-6), Math.max(g, 1e-6), Math.max(b, 1e-6))
     for (let k = 0; k < CHANNELS; k++) layers[o + Y_LOG + k] = Math.log(layers[o + Y_LOG + k]!)

@@ -43,7 +43,7 @@ export function plainRadiance(scene: RenderScene, width: number, height: number,
       }
       if (panel >= 0) { L += f * colour(lights.panels, panel * PANEL.stride + PANEL.radiance); break }
       if (ray.triangle[0]! < 0) { L += f * colour(lights.environment); break }
-      fillPoint(scene.geometry, ray.triangle[0]!, ray.u[0]!, ray.v[0]!, d[0]!, d[1]!, d[2]!, S)
+      fillPoint(scene.geometry, ray, 0, ray.direction, 0, S)
       const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
       beginSurface(-d[0]!, -d[1]!, -d[2]!, S[6]!, S[7]!, S[8]!)
       material.shader.shade(S, material.constants)
