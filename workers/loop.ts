@@ -12,7 +12,7 @@ import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type Job, type S
 /** How long to work before looking at the mail, ms. */
 const STRETCH = 24
 /** Bounces of a coarse picture: enough for the look, a fraction of the cost. Coarse pictures are thrown away. */
-const COARSE = { opaque: 3, specular: 14 }
+const COARSE = { opaque: 1, specular: 8 }
 
 export function createRenderLoop(post: (message: FromWorker) => void): (message: ToWorker) => void {
   const tracer = createTracer(), hits = createFirstHits(), tile = new Float64Array(TILE * TILE * 3)
@@ -41,6 +41,8 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
       const before = levelTiles.reduce((a, b) => a + b, 0), total = before + full * (job.to - job.from), until = performance.now() + STRETCH
       while (performance.now() < until) {
         if (!current(epoch)) return
+        // while a value is being dragged the machine is left to the page once the coarse picture stands
+        if (Atomics.load(control, CONTROL.held) === epoch && Atomics.load(control, CONTROL.tickets + row) >= (levelTiles[0] ?? 0)) return
         let ticket = Atomics.add(control, CONTROL.tickets + row, 1)
         if (ticket >= total) { report(epoch); drawSwatches(); return }
         if (ticket < before) {
@@ -135,6 +137,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
         case 'control': control = message.control; break
         case 'world': world = message.world; materials = instantiateMaterials(world); prepare(); break
         case 'film': film = message.film; break
+        case 'go': schedule(); break
         case 'profile': if (world) post({ kind: 'profile', ...profileAlong(world.geometry, message.request) }); break
         case 'job': job = message.job; prepare(); schedule(); break
         case 'swatch':

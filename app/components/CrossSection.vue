@@ -29,12 +29,14 @@ let timer: ReturnType<typeof setTimeout> | undefined
 watch([() => props.rays, () => bench.document, () => bench.part, () => stage.geometry, () => stage.drawn?.epoch], () => { clearTimeout(timer); timer = setTimeout(() => void ask(), 160) }, { immediate: true })
 
 const N = 64
-/** Share of a layer's mask at place i of N; 1 where nothing is stated. */
-function maskAt(l: Layer, i: number, fallback: number): number {
-  const a = maskOf(l)
-  if (a?.nodename !== undefined) { const v = masks.value.of.get(a.nodename); return v?.length ? v[Math.min(v.length - 1, Math.floor(i / N * v.length))]! : fallback }
-  return a?.value !== undefined ? Math.min(1, Math.max(0, Number(a.value))) : fallback
-}
+/** Masks of the layers at N + 1 places; undefined where none is known. */
+const shares = computed(() => new Map(bench.layers.map((l) => {
+  const a = maskOf(l), v = a?.nodename !== undefined ? masks.value.of.get(a.nodename) : undefined
+  if (v?.length) return [l.node, Float64Array.from({ length: N + 1 }, (_, i) => v[Math.min(v.length - 1, Math.floor(i / N * v.length))]!)]
+  return [l.node, a?.value !== undefined ? new Float64Array(N + 1).fill(Math.min(1, Math.max(0, Number(a.value)))) : undefined]
+})))
+/** Share of a layer's mask at place i of N. */
+const maskAt = (l: Layer, i: number, fallback: number): number => shares.value.get(l.node)?.[i] ?? fallback
 
 /** Deposits and coats from the bottom up, with what is left of them along the line. */
 const drawing = computed(() => {

@@ -13,6 +13,7 @@ const addable = [...new Map(definitions.filter(d => !['pbr', 'material'].include
 const typesOf = (category: string) => [...new Set(definitions.filter(d => d.node === category).map(outputTypeOf))]
 const ORDER = ['float', 'color3', 'vector3', 'vector2']
 const hits = computed<Hit[]>(() => {
+  if (!open.value) return []
   const t = text.value.trim().toLowerCase(), words = t.split(/\s+/).filter(Boolean)
   const match = (s: string) => words.every(w => s.toLowerCase().includes(w))
   const out: Hit[] = []
@@ -27,7 +28,7 @@ const hits = computed<Hit[]>(() => {
   const doing = actions.names.filter(a => match(`${a.title} action`)).map(a => ({ id: `do:${a.name}`, title: a.title, detail: a.key, run: () => actions.run(a.name) }))
   return (t ? [...out, ...nodes, ...parts, ...doing] : [...parts, ...doing]).slice(0, 40)
 })
-watch(hits, () => { at.value = 0 })
+watch(text, () => { at.value = 0 })
 function choose(h: Hit | undefined): void {
   if (!h) return
   open.value = false

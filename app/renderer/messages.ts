@@ -7,4 +7,4 @@ export type DisplayMessage =
   | { kind: 'epoch', epoch: number, guided: boolean }
 
 /** What the display worker reports after each drawing. */
-export interface DrawnReport { kind: 'drawn', epoch: number, level: number, passes: number, clipped: number, noise: number | null, /** Absolute time, ms. */ at: number }
+export interface DrawnReport { kind: 'drawn', epoch: number, level: number, passes: number, clipped: number, noise: number | null, /** Absolute time, ms. */ at: number, /** Time the drawing took, ms. */ took: number }

@@ -13,8 +13,12 @@ import type { DrawnReport } from './messages'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 /** With `?measure` in the address the page notes when epochs begin and are drawn, for `wavelume benchmark preview`. */
-const notes: { kind: 'epoch' | 'drawn', epoch: number, at: number }[] | null = new URLSearchParams(location.search).has('measure') ? [] : null
-if (notes) Object.assign(window, { wavelumeNotes: notes })
+const notes: { kind: 'epoch' | 'drawn', epoch: number, at: number, took?: number }[] | null = new URLSearchParams(location.search).has('measure') ? [] : null
+let touched = -Infinity
+if (notes) {
+  Object.assign(window, { wavelumeNotes: notes })
+  addEventListener('input', () => { touched = performance.now() }, true)
+}
 
 /** Passes after which the live view rests. */
 export const MOST_PASSES = 1024
@@ -52,20 +56,30 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
   }
   all({ kind: 'control', control })
   display.onmessage = (event: MessageEvent<DrawnReport>) => {
-    notes?.push({ kind: 'drawn', epoch: event.data.epoch, at: event.data.at })
+    notes?.push({ kind: 'drawn', epoch: event.data.epoch, at: event.data.at, took: event.data.took })
     events.drawn(event.data)
   }
+
+  /** How long after the last of several quick changes the full passes begin, ms. */
+  const QUIET = 160
+  let lastChange = 0, release: ReturnType<typeof setTimeout> | undefined
 
   function restart(): number {
     if (!film || !world || !camera || paused) return epoch
     epoch++
+    const now = performance.now(), held = now - lastChange < 400
+    lastChange = now
+    clearTimeout(release)
+    Atomics.store(control, CONTROL.held, held ? epoch : 0)
+    if (held) release = setTimeout(() => { Atomics.store(control, CONTROL.held, 0); all({ kind: 'go' }) }, QUIET)
     const row = epoch % EPOCHS
     Atomics.store(control, CONTROL.tickets + row, 0)
     for (let k = 0; k < DONE_ROW; k++) Atomics.store(control, CONTROL.done + row * DONE_ROW + k, 0)
     const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId
     display.postMessage({ kind: 'epoch', epoch, guided: key === guideKey })
     pendingGuide = key
-    notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + performance.now() })
+    // a change counts from the event that made it
+    notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + (now - touched < 300 ? touched : now) })
     Atomics.store(control, CONTROL.epoch, epoch)
     all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, from: 0, to: MOST_PASSES } })
     return epoch

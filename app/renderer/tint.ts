@@ -28,8 +28,16 @@ function colourOf(document: Element, e: Element, input: string, depth: number): 
   return from && ['fg', 'bg', 'in1', 'in', 'valuel', 'value'].map(n => colourOf(document, from, n, depth + 1)).find(c => c?.length === 3)
 }
 
-/** Colour of a material's topmost opaque layer. */
+const tints = new WeakMap<Element, string>()
+
+/** Colour of a material's topmost opaque layer; found once for each document. */
 export function documentTint(document: Element, material?: string): string {
+  let tint = tints.get(document)
+  if (tint === undefined) tints.set(document, tint = findTint(document, material))
+  return tint
+}
+
+function findTint(document: Element, material?: string): string {
   const layers = layersOf(document, material), top = layers.filter(l => l.kind === 'deposit' || l.kind === 'stock').at(-1)
   return top ? surfaceTint(document, top.surface) : '#808080'
 }

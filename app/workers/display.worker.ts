@@ -1,11 +1,11 @@
 /** Watches the shared film and draws it to the page's canvas, off the page's own thread. */
-import { develop } from '../../core/render/display'
+import { develop, developCoarse } from '../../core/render/display'
 import { tileCount, type Film } from '../../core/render/film'
 import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS } from '../../workers/protocol'
 import type { DisplayMessage, DrawnReport } from '../renderer/messages'
 
 let canvas: OffscreenCanvas | undefined, context: OffscreenCanvasRenderingContext2D | null = null
-let film: Film | undefined, control: Int32Array | undefined, image: ImageData | undefined
+let film: Film | undefined, control: Int32Array | undefined, image: ImageData | undefined, small: ImageData | undefined, scratch: OffscreenCanvas | undefined
 let exposure = 0, clipping = false, guidedEpoch = -1, guided = false, dirty = true
 let drawnEpoch = -1, drawnLevel = -1, drawnTiles = 0, lastDraw = 0
 /** Luminance of a quarter of the pixels at half as many passes: their difference to now is the standard error. */
@@ -19,6 +19,8 @@ addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
     film = m.film
     control = m.control
     image = new ImageData(film.width, film.height)
+    small = new ImageData((film.width + 1) >> 1, (film.height + 1) >> 1)
+    scratch = new OffscreenCanvas(small.width, small.height)
     if (canvas) { canvas.width = film.width; canvas.height = film.height }
     drawnEpoch = -1
   }
@@ -53,8 +55,17 @@ function look(): void {
     const fresh = epoch !== drawnEpoch
     const more = fresh ? level >= 0 || tiles >= perPass : level > drawnLevel || tiles > drawnTiles && (tiles < perPass ? now - lastDraw > 120 : Math.floor(tiles / perPass) > Math.floor(drawnTiles / perPass) && now - lastDraw > 150)
     if (more || dirty && (level >= 0 || tiles > 0)) {
-      const clipped = develop(film, { epoch, exposure, clipping, level: level >= 0 ? film.levels[level]! : null, guided: guided && guidedEpoch === epoch || tiles >= perPass }, image.data)
-      context.putImageData(image, 0, 0)
+      const began = performance.now(), options = { epoch, exposure, clipping, level: level >= 0 ? film.levels[level]! : null, guided: guided && guidedEpoch === epoch || tiles >= perPass }
+      let clipped: number
+      if (tiles === 0 && level >= 0 && small && scratch) {
+        clipped = developCoarse(film, options, small.data)
+        scratch.getContext('2d')!.putImageData(small, 0, 0)
+        context.drawImage(scratch, 0, 0, small.width * 2, small.height * 2)
+      }
+      else {
+        clipped = develop(film, options, image.data)
+        context.putImageData(image, 0, 0)
+      }
       const passes = Math.floor(tiles / perPass)
       measureNoise(epoch, passes)
       drawnEpoch = epoch
@@ -62,7 +73,7 @@ function look(): void {
       drawnTiles = tiles
       lastDraw = now
       dirty = false
-      postMessage({ kind: 'drawn', epoch, level, passes, clipped, noise: passes >= 2 ? noise : null, at: performance.timeOrigin + performance.now() } satisfies DrawnReport)
+      postMessage({ kind: 'drawn', epoch, level, passes, clipped, noise: passes >= 2 ? noise : null, at: performance.timeOrigin + performance.now(), took: performance.now() - began } satisfies DrawnReport)
     }
   }
   setTimeout(look, 6)
