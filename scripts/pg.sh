@@ -1,27 +1,33 @@
 #!/usr/bin/env bash
-# pg.sh start|stop|status : a loopback PostgreSQL in a project-local data directory.
+# pg.sh start|stop|status : a loopback PostgreSQL in a project-local data directory; start prints its address.
+# A running server keeps its port; a new one takes WAVELUME_PGPORT or the next free port.
 set -euo pipefail
 here=$(cd "$(dirname "$0")/.." && pwd)
 PGDATA=${WAVELUME_PGDATA:-$here/.pg/data}; PORT=${WAVELUME_PGPORT:-54329}
-EXTRA=${WAVELUME_PG_UNSAFE:+-c fsync=off -c synchronous_commit=off -c full_page_writes=off} # tests only
+EXTRA=${WAVELUME_PG_UNSAFE:+-c fsync=off -c synchronous_commit=off -c full_page_writes=off} # test databases only
 BIN=$(ls -d /usr/lib/postgresql/*/bin | sort -V | tail -1)
 SOCK=$(dirname "$PGDATA")/sock
 as() { "$@"; }
-if [ "$(id -u)" = 0 ]; then
+if [ "$(id -u)" = 0 ]; then # PostgreSQL refuses to run as root
   as() { setpriv --reuid=postgres --regid=postgres --init-groups env HOME=/tmp PATH="$PATH" "$@"; }
 fi
+running() { (cd / && as "$BIN/pg_ctl" -D "$PGDATA" status >/dev/null 2>&1); }
+taken() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 case ${1:-start} in
 start)
   mkdir -p "$(dirname "$PGDATA")" "$SOCK" "$PGDATA"; chmod 700 "$PGDATA"
   if [ "$(id -u)" = 0 ]; then chown postgres:postgres "$(dirname "$PGDATA")" "$SOCK"; chown -R postgres:postgres "$PGDATA"; fi
   # every parent must be searchable by the postgres user
-  as test -x "$PGDATA" || { echo "postgres cannot reach $PGDATA" >&2; exit 1; }
+  as test -x "$PGDATA" || { echo "The user postgres cannot reach $PGDATA: a folder above it is closed to others." >&2; exit 1; }
   if [ ! -s "$PGDATA/PG_VERSION" ]; then
     (cd / && as "$BIN/initdb" -D "$PGDATA" -U wavelume -A trust -E UTF8 --locale=C.UTF-8 --no-sync >/dev/null)
   fi
-  (cd / && as "$BIN/pg_ctl" -D "$PGDATA" status >/dev/null 2>&1) || \
-  (cd / && as "$BIN/pg_ctl" -D "$PGDATA" -w -t 30 -l "$(dirname "$PGDATA")/pg.log" \
-     -o "-c listen_addresses=127.0.0.1 -p $PORT -c unix_socket_directories='$SOCK' $EXTRA" start >/dev/null </dev/null)
+  if running; then PORT=$(sed -n 4p "$PGDATA/postmaster.pid")
+  else
+    while taken "$PORT"; do PORT=$((PORT + 1)); done
+    (cd / && as "$BIN/pg_ctl" -D "$PGDATA" -w -t 30 -l "$(dirname "$PGDATA")/pg.log" \
+      -o "-c listen_addresses=127.0.0.1 -p $PORT -c unix_socket_directories='$SOCK' $EXTRA" start >/dev/null </dev/null)
+  fi
   "$BIN/psql" -h 127.0.0.1 -p "$PORT" -U wavelume -d postgres -tAc "select 1 from pg_database where datname='wavelume'" | grep -q 1 \
     || "$BIN/createdb" -h 127.0.0.1 -p "$PORT" -U wavelume wavelume
   echo "postgres://wavelume@127.0.0.1:$PORT/wavelume" ;;

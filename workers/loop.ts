@@ -48,7 +48,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
         if (ticket < before) {
           let level = 0
           while (ticket >= levelTiles[level]!) ticket -= levelTiles[level++]!
-          coarseTile(film.levels[level]!, ticket, job, epoch)
+          coarseTile(film.levels[level]!, level === 0 && job.order ? job.order[ticket]! : ticket, job, epoch)
           Atomics.add(control, CONTROL.done + row * DONE_ROW + level, 1)
         }
         else {

@@ -14,8 +14,17 @@ function enter(): void {
   wrong.value = v === undefined
   if (v !== undefined) { emit('change', v); typed.value = null }
 }
+/** Between two values of a drag, ms: the picture cannot follow faster, and every value costs the page a rendering of its panes. */
+const PACE = 45
+let sent = 0, trailing: ReturnType<typeof setTimeout> | undefined
 function slide(e: Event): void {
-  const t = Number((e.target as HTMLInputElement).value)
+  const t = Number((e.target as HTMLInputElement).value), wait = sent + PACE - performance.now()
+  clearTimeout(trailing)
+  if (wait > 0) { trailing = setTimeout(() => send(t), wait); return }
+  send(t)
+}
+function send(t: number): void {
+  sent = performance.now()
   emit('change', props.log ? +(props.low * (props.high / props.low) ** t).toPrecision(4) : +(props.low + t * (props.high - props.low)).toPrecision(5))
 }
 </script>

@@ -5,11 +5,12 @@
 import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
 import type { Lights } from '../../core/light/lights'
-import { createFilm, type Film } from '../../core/render/film'
+import { createFilm, tileCount, tilesAcross, type Film } from '../../core/render/film'
+import { TILE } from '../../core/render/integrate'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
 import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ProfileAnswer, type ToWorker } from '../../workers/protocol'
-import type { DrawnReport } from './messages'
+import type { DisplayMessage, DrawnReport } from './messages'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 /** With `?measure` in the address the page notes when epochs begin and are drawn, for `wavelume benchmark preview`. */
@@ -57,32 +58,65 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
   all({ kind: 'control', control })
   display.onmessage = (event: MessageEvent<DrawnReport>) => {
     notes?.push({ kind: 'drawn', epoch: event.data.epoch, at: event.data.at, took: event.data.took })
-    events.drawn(event.data)
+    const d = event.data
+    if (d.epoch === epoch && (d.level >= 0 || d.passes > 0)) {
+      coarseDone = true
+      if (pending !== undefined) begin()
+    }
+    if (d.level >= 0 || d.passes > 0) events.drawn(d)
   }
 
   /** How long after the last of several quick changes the full passes begin, ms. */
   const QUIET = 160
   let lastChange = 0, release: ReturnType<typeof setTimeout> | undefined
 
-  function restart(): number {
-    if (!film || !world || !camera || paused) return epoch
+  /** Longest that a change waits for the coarse picture of the one before, ms: where it stands in time, the surroundings of what is dragged are no more than one picture behind. */
+  const PATIENCE = 90
+  let coarseDone = true, pending: ReturnType<typeof setTimeout> | undefined
+  /** Parts whose materials changed since the last epoch began; null when anything else did. */
+  let changed: Set<number> | null = new Set()
+
+  /** Begins a new epoch, at once or as soon as the coarse picture under way stands. */
+  function restart(parts: Iterable<number> | null = null): void {
+    if (parts === null) changed = null
+    else if (changed) for (const p of parts) changed.add(p)
+    if (pending !== undefined) return
+    const wait = lastChange + PATIENCE - performance.now()
+    if (!coarseDone && wait > 0) pending = setTimeout(begin, wait)
+    else begin()
+  }
+
+  function begin(): void {
+    clearTimeout(pending)
+    pending = undefined
+    if (!film || !world || !camera || paused) return
     epoch++
     const now = performance.now(), held = now - lastChange < 400
     lastChange = now
+    coarseDone = false
     clearTimeout(release)
     Atomics.store(control, CONTROL.held, held ? epoch : 0)
     if (held) release = setTimeout(() => { Atomics.store(control, CONTROL.held, 0); all({ kind: 'go' }) }, QUIET)
     const row = epoch % EPOCHS
     Atomics.store(control, CONTROL.tickets + row, 0)
     for (let k = 0; k < DONE_ROW; k++) Atomics.store(control, CONTROL.done + row * DONE_ROW + k, 0)
-    const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId
-    display.postMessage({ kind: 'epoch', epoch, guided: key === guideKey })
+    const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId, guided = key === guideKey
+    const concerned = guided && changed?.size ? tilesOf(film.levels[0]!, changed) : null
+    display.postMessage({ kind: 'epoch', epoch, guided, first: concerned?.first ?? 0, changed: concerned?.parts ?? null } satisfies DisplayMessage)
+    changed = new Set()
     pendingGuide = key
     // a change counts from the event that made it
     notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + (now - touched < 300 ? touched : now) })
     Atomics.store(control, CONTROL.epoch, epoch)
-    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, from: 0, to: MOST_PASSES } })
-    return epoch
+    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, order: concerned?.order ?? null, from: 0, to: MOST_PASSES } })
+  }
+
+  /** Order of a coarse picture's tiles that begins with those where `parts` were last seen. */
+  function tilesOf(level: Film['levels'][number], parts: Set<number>): { order: Int32Array, first: number, parts: Uint8Array } {
+    const across = tilesAcross(level.width), count = tileCount(level.width, level.height), seen = new Uint8Array(count)
+    for (let i = 0; i < level.part.length; i++) if (parts.has(level.part[i]!)) seen[Math.floor(Math.floor(i / level.width) / TILE) * across + Math.floor(i % level.width / TILE)] = 1
+    const tiles = Array.from({ length: count }, (_, i) => i), near = tiles.filter(i => seen[i])
+    return { order: Int32Array.from([...near, ...tiles.filter(i => !seen[i])]), first: near.length, parts: Uint8Array.from({ length: world!.geometry.partNames.length }, (_, i) => parts.has(i) ? 1 : 0) }
   }
 
   return {
@@ -105,10 +139,17 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
       lights = null
       if (newGeometry) geometryId++
       all({ kind: 'world', world })
-      restart()
+      changed = null
+      begin()
     },
     /** Constants of every program, after a change that needs no new world. */
-    setConstants(next: number[][]): void { constants = next; restart() },
+    setConstants(next: number[][]): void {
+      const before = constants ?? world?.programs.map(p => p.constants) ?? [], parts: number[] = []
+      const differ = next.map((c, i) => c.length !== before[i]?.length || c.some((x, k) => x !== before[i]![k]))
+      world?.materialOf.forEach((m, p) => { if (differ[m]) parts.push(p) })
+      constants = next
+      restart(parts)
+    },
     setLights(next: Lights): void { lights = next; restart() },
     setCamera(next: Camera): void { camera = next; restart() },
     setLook(exposure: number, clipping: boolean): void { display.postMessage({ kind: 'look', exposure, clipping }) },

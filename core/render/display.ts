@@ -24,6 +24,8 @@ export interface DisplayOptions {
   clipping: boolean
   /** Finest complete coarse picture; null when there is none. */
   level: Level | null
+  /** Parts to draw, by number; the others stay transparent. Only with a valid guide. */
+  only?: Uint8Array | null
   /** Whether the film's parts and normals belong to the current camera and model. */
   guided: boolean
 }
@@ -126,8 +128,10 @@ export function developCoarse(film: Film, o: DisplayOptions, out: Uint8ClampedAr
   const level = o.level!, coarse = prepareLevel(level, film.width, film.height), w = (film.width + 1) >> 1, h = (film.height + 1) >> 1, gain = 2 ** o.exposure
   let clipped = 0
   for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
-    scaled(film, level, coarse, Math.min(film.width - 1, x * 2), Math.min(film.height - 1, y * 2), o.guided)
-    const p = (y * w + x) * 4, r = mixed[0]! * gain, g = mixed[1]! * gain, b = mixed[2]! * gain, over = r > 1.0001 || g > 1.0001 || b > 1.0001
+    const p = (y * w + x) * 4, fx = Math.min(film.width - 1, x * 2), fy = Math.min(film.height - 1, y * 2)
+    if (o.only && !o.only[film.part[fy * film.width + fx]!]) { out[p + 3] = 0; continue }
+    scaled(film, level, coarse, fx, fy, o.guided)
+    const r = mixed[0]! * gain, g = mixed[1]! * gain, b = mixed[2]! * gain, over = r > 1.0001 || g > 1.0001 || b > 1.0001
     if (over) clipped++
     if (over && o.clipping) { const s = (x + y >> 1) & 1 ? 255 : 0; out[p] = s; out[p + 1] = s; out[p + 2] = s }
     else { out[p] = toByte(r); out[p + 1] = toByte(g); out[p + 2] = toByte(b) }

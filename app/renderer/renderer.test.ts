@@ -1,0 +1,72 @@
+import { describe, expect, it } from 'vitest'
+import { cameraFrame, defaultCamera, type Camera } from '../../core/scene/camera'
+import { starters } from '../../core/network/starters'
+import { setValue } from '../../core/network/edit'
+import { cardOf, layout, wiresOf } from './cards'
+import { rangeOf } from './labels'
+import { dolly, orbit, pan, rayThrough } from './orbit'
+import { documentTint, surfaceTint } from './tint'
+import { readQuantity, writeQuantity } from './units'
+
+describe('fields', () => {
+  it.each([
+    ['2.5 cm', 'length', 'mm', 0.025], ['40 µm', 'length', 'µm', 4e-5], ['40', 'length', 'µm', 4e-5], ['0,04 mm', 'length', 'µm', 4e-5], ['1e3 nm', 'length', 'µm', 1e-6], ['17 %', 'share', '', 0.17], ['-0.5', 'plain', '', -0.5],
+  ] as const)('read "%s" as a %s', (text, quantity, shown, value) => expect(readQuantity(text, quantity, shown)).toBeCloseTo(value, 12))
+  it.each(['forty', '', '2 parsec', '1 2', 'Infinity', '--3'])('refuse "%s"', text => expect(readQuantity(text, 'length', 'mm')).toBeUndefined())
+  it('write what they read', () => expect(writeQuantity(readQuantity('123.4 µm', 'length', 'µm')!, 'length', 'µm')).toBe('123.4'))
+  it('show lengths in units an artist uses', () => {
+    expect(rangeOf({ name: 'radius', type: 'float' })).toMatchObject({ quantity: 'length', unit: 'mm' })
+    expect(rangeOf({ name: 'specular_ior', type: 'float' })).toMatchObject({ low: 1, high: 3 })
+  })
+})
+
+describe('the camera', () => {
+  const camera: Camera = { name: 'c', position: [1, 2, 5], target: [0, 1, 0], fov: 30 }
+  const distance = (c: Camera) => Math.hypot(...[0, 1, 2].map(k => c.position[k]! - c.target[k]!))
+  it('turns about its target at one distance, and never past a pole', () => {
+    expect(distance(orbit(camera, 50, 20))).toBeCloseTo(distance(camera), 9)
+    const top = orbit(camera, 0, 1000)
+    expect(top.position[1] - top.target[1]).toBeLessThan(distance(camera))
+    expect(orbit(orbit(camera, 30, 0), -30, 0).position[0]).toBeCloseTo(1, 9)
+  })
+  it('moves and comes nearer', () => {
+    expect(distance(dolly(camera, 0.5))).toBeCloseTo(distance(camera) / 2, 9)
+    const moved = pan(camera, 0.1, 0)
+    expect(distance(moved)).toBeCloseTo(distance(camera), 9)
+    expect(moved.target).not.toEqual(camera.target)
+  })
+  it('a ray through the middle goes to the target', () => {
+    const r = rayThrough(camera, 400, 250, 800, 500), d = distance(camera)
+    for (let k = 0; k < 3; k++) expect(r[k]! + r[3 + k]! * d).toBeCloseTo(camera.target[k]!, 9)
+  })
+  it('the default looks from (1, 0.6, 1.6) and the bounding sphere fills 90 % of the shorter side', () => {
+    const c = defaultCamera([-1, -1, -1, 1, 1, 1], 640, 400), l = Math.hypot(1, 0.6, 1.6), d = distance(c)
+    for (let k = 0; k < 3; k++) expect(c.position[k]! / d).toBeCloseTo([1, 0.6, 1.6][k]! / l, 9)
+    expect(Math.tan(Math.asin(Math.sqrt(3) / d)) / Math.tan(15 * Math.PI / 180)).toBeCloseTo(0.9, 9)
+    expect(cameraFrame(c, 640, 400)).toHaveLength(12)
+  })
+})
+
+describe('cards', () => {
+  const paint = starters.find(s => s.key === 'layered_paint')!.make()
+  it('bear the number of components on wires; surfaces are a ladder', () => {
+    const wires = wiresOf(paint)
+    expect(wires.find(w => w.targetHandle === 'coat_color')!.data).toEqual({ slashes: 3, surface: false })
+    expect(wires.find(w => w.targetHandle === 'base')!.data.surface).toBe(true)
+  })
+  it('show faults of their node, and what is off', () => {
+    const e = paint.children.find(c => c.tag === 'wl_curvature')!
+    const card = cardOf({ ...e, attributes: { ...e.attributes, wl_off: 'true' } }, [{ where: e.attributes.name!, severity: 'error', message: 'no' }, { where: 'other', severity: 'error', message: 'x' }], false, null)
+    expect(card.faults).toEqual(['no'])
+    expect(card.off).toBe(true)
+    expect(card.inputs.find(i => i.name === 'radius')!.value).toBe('0.0016')
+  })
+  it('are laid out by wires where a document has no positions', () => {
+    const bare = { ...paint, children: paint.children.map((c) => { const { xpos: _, ypos: __, ...attributes } = c.attributes; return { ...c, attributes } }) }, place = layout(bare)
+    for (const w of wiresOf(bare)) expect(place.get(w.source)!.x).toBeLessThan(place.get(w.target)!.x)
+  })
+  it('swatches have the colour of the topmost opaque layer', () => {
+    expect(documentTint(paint)).toBe(surfaceTint(paint, 'paint'))
+    expect(surfaceTint(setValue(paint, 'paint', 'base_color', 'color3', '1, 0, 0'), 'paint')).toBe('rgb(255, 0, 0)')
+  })
+})

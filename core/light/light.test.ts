@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest'
+import { smoothNormals, type Model } from '../mesh/model'
+import { cameraFrame } from '../scene/camera'
+import { createGeometry } from '../scene/geometry'
+import { materialOf, meanColour, mtlx, pbr, sumOfPasses } from '../testing/setup'
+import { createLights, environmentRadiance, lit, sampleLight, weighLights } from './lights'
+import { rigsAround } from './rigs'
+import { rigSchema } from './rig'
+
+const WIDTH = 32, HEIGHT = 16
+/** A dark sky with a bright window and, elsewhere, values that no light has. */
+function sky(): { width: number, height: number, data: Float32Array } {
+  const data = new Float32Array(WIDTH * HEIGHT * 4)
+  for (let y = 0; y < HEIGHT; y++) for (let x = 0; x < WIDTH; x++) data.set(x >= 10 && x < 14 && y >= 3 && y < 6 ? [40, 30, 20, 1] : [0.1, 0.1, 0.2, 1], (y * WIDTH + x) * 4)
+  data.set([-5, NaN, Infinity, 1], 0)
+  return { width: WIDTH, height: HEIGHT, data }
+}
+const rig = (turn = 0) => rigSchema.parse({ name: 'sky', environment: { kind: 'image', asset: 'sky' }, turn })
+
+describe('an environment picture', () => {
+  it('is drawn with the density that looking it up states', () => {
+    const lights = createLights(rig(37), sky()), S = new Float64Array(32), u = new Float64Array(3)
+    let s = 5
+    const random = () => (s = (s * 48271) % 2147483647) / 2147483647
+    for (let i = 0; i < 400; i++) {
+      u[0] = random(); u[1] = random(); u[2] = random()
+      weighLights(lights, S)
+      if (!sampleLight(lights, S, u)) continue
+      const drawn = { ...lit }
+      environmentRadiance(lights, Float64Array.from([drawn.x, drawn.y, drawn.z]), 0)
+      expect(lit.pdf / drawn.pdf).toBeCloseTo(1, 1)
+      expect([lit.r, lit.g, lit.b]).toEqual([drawn.r, drawn.g, drawn.b])
+    }
+  })
+  it.each([0, 90])('lights a floor by the integral of radiance and cosine, turned by %d°', (turn) => {
+    const lights = createLights(rig(turn), sky()), picture = sky()
+    // E = Σ L cos θ dω over the upper half; a turn about the vertical changes nothing
+    const E = [0, 0, 0]
+    for (let y = 0; y < HEIGHT / 2; y++) for (let x = 0; x < WIDTH; x++) {
+      const a = Math.PI * y / HEIGHT, b = Math.PI * (y + 1) / HEIGHT, w = (Math.sin(b) ** 2 - Math.sin(a) ** 2) / 2 * 2 * Math.PI / WIDTH
+      for (let k = 0; k < 3; k++) { const L = picture.data[(y * WIDTH + x) * 4 + k]!; E[k]! += (L > 0 && L < 1e9 ? L : 0) * w }
+    }
+    const position = Float32Array.from([-5, 0, 5, 5, 0, 5, 5, 0, -5, -5, 0, -5]), index = Uint32Array.from([0, 1, 2, 0, 2, 3])
+    const floor: Model = { parts: [{ name: 'f', position, index, normal: smoothNormals(position, index), uv: new Float32Array(8) }] }
+    const scene = { geometry: createGeometry(floor), lights, materials: [materialOf(mtlx(pbr({ base_color: '0.5, 0.5, 0.5', specular_weight: 0 })), 's')], materialOf: Int32Array.from([0]), camera: cameraFrame({ name: '', position: [0.3, 2, 0.2], target: [0, 0, 0], fov: 10 }, 8, 8), maxOpaque: 4, maxSpecular: 4 }
+    const got = meanColour(sumOfPasses(scene, 8, 8, 0, 256), 256)
+    got.forEach((x, k) => expect(Math.abs(x / (0.5 * E[k]! / Math.PI) - 1)).toBeLessThan(0.02))
+  })
+})
+
+describe('rigs', () => {
+  it('surround a model wherever it stands', () => {
+    const all = rigsAround([10, 0, 0, 12, 4, 2])
+    expect(all.map(r => r.name)).toContain('Three panels')
+    for (const p of all[0]!.panels) expect(Math.hypot(p.centre[0] - 11, p.centre[1] - 2, p.centre[2] - 1)).toBeGreaterThan(4)
+  })
+  it('refuse negative radiance', () => expect(rigSchema.safeParse({ name: 'x', environment: { kind: 'uniform', radiance: [-1, 0, 0] } }).success).toBe(false))
+})
