@@ -41,8 +41,8 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
       const before = levelTiles.reduce((a, b) => a + b, 0), total = before + full * (job.to - job.from), until = performance.now() + STRETCH
       while (performance.now() < until) {
         if (!current(epoch)) return
-        // while a value is being dragged the machine is left to the page once the coarse picture stands
-        if (Atomics.load(control, CONTROL.held) === epoch && Atomics.load(control, CONTROL.tickets + row) >= (levelTiles[0] ?? 0)) return
+        // while a value is being dragged the machine is left to the page once what is wanted of the coarse picture stands
+        if (Atomics.load(control, CONTROL.held) === epoch && Atomics.load(control, CONTROL.tickets + row) >= Atomics.load(control, CONTROL.wanted)) return
         let ticket = Atomics.add(control, CONTROL.tickets + row, 1)
         if (ticket >= total) { report(epoch); drawSwatches(); return }
         if (ticket < before) {

@@ -24,7 +24,7 @@ function rebuild(): void {
 watch([() => bench.node, () => bench.tap, pictures, () => bench.materialKey, () => bench.document?.children.length], rebuild, { immediate: true })
 // values change with every move of a drag: the cards follow when it rests
 let later: ReturnType<typeof setTimeout> | undefined
-watch([() => bench.document, () => bench.faults], () => { clearTimeout(later); later = setTimeout(rebuild, 90) })
+watch([() => bench.document, () => bench.faults], () => { clearTimeout(later); later = setTimeout(rebuild, 320) })
 watch(() => bench.materialKey, () => { pictures.value = new Map(); nextTick(() => setTimeout(() => void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.55 }), 60)) })
 flow.onNodesInitialized(() => { if (!fitted) { fitted = true; void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.55 }) } })
 let fitted = false

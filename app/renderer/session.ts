@@ -59,7 +59,7 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
   display.onmessage = (event: MessageEvent<DrawnReport>) => {
     notes?.push({ kind: 'drawn', epoch: event.data.epoch, at: event.data.at, took: event.data.took })
     const d = event.data
-    if (d.epoch === epoch && (d.level >= 0 || d.passes > 0)) {
+    if (d.epoch === epoch && (partial || d.level >= 0 || d.passes > 0)) {
       coarseDone = true
       if (pending !== undefined) begin()
     }
@@ -70,9 +70,9 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
   const QUIET = 160
   let lastChange = 0, release: ReturnType<typeof setTimeout> | undefined
 
-  /** Longest that a change waits for the coarse picture of the one before, ms: where it stands in time, the surroundings of what is dragged are no more than one picture behind. */
+  /** Longest that a change waits for the picture of the one before, ms. */
   const PATIENCE = 90
-  let coarseDone = true, pending: ReturnType<typeof setTimeout> | undefined
+  let heldInTurn = 0, partial = false, coarseDone = true, pending: ReturnType<typeof setTimeout> | undefined
   /** Parts whose materials changed since the last epoch began; null when anything else did. */
   let changed: Set<number> | null = new Set()
 
@@ -95,13 +95,18 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
     lastChange = now
     coarseDone = false
     clearTimeout(release)
-    Atomics.store(control, CONTROL.held, held ? epoch : 0)
+    heldInTurn = held ? heldInTurn + 1 : 0
     if (held) release = setTimeout(() => { Atomics.store(control, CONTROL.held, 0); all({ kind: 'go' }) }, QUIET)
     const row = epoch % EPOCHS
     Atomics.store(control, CONTROL.tickets + row, 0)
     for (let k = 0; k < DONE_ROW; k++) Atomics.store(control, CONTROL.done + row * DONE_ROW + k, 0)
     const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId, guided = key === guideKey
     const concerned = guided && changed?.size ? tilesOf(film.levels[0]!, changed) : null
+    // in a drag what changes is computed each time, its surroundings every fourth: the page needs the machine too
+    const first = concerned?.first ?? 0, whole = tileCount(film.levels[0]!.width, film.levels[0]!.height)
+    partial = held && first > 0 && heldInTurn % 4 !== 0
+    Atomics.store(control, CONTROL.wanted, partial ? Math.min(whole, first + 3) : whole)
+    Atomics.store(control, CONTROL.held, held ? epoch : 0)
     display.postMessage({ kind: 'epoch', epoch, guided, first: concerned?.first ?? 0, changed: concerned?.parts ?? null } satisfies DisplayMessage)
     changed = new Set()
     pendingGuide = key
