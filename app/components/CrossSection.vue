@@ -163,7 +163,7 @@ defineExpose({ toggleSelected: () => { if (bench.selectedLayer && bench.selected
             <div class="label" :class="{ at: l.layer.node === bench.layer, off: l.layer.off }">
               <button class="name" :title="l.layer.title" :data-layer="l.layer.node" @click="select(l.layer)">{{ l.layer.kind === 'cut' ? '⌵ ' : '' }}{{ l.layer.title }}</button>
               <button v-if="l.layer.kind !== 'stock'" class="q" :aria-label="`${l.layer.off ? 'Switch on' : 'Switch off'} ${l.layer.title}`" :aria-pressed="!l.layer.off" @click="toggle(l.layer)"><UIcon :name="l.layer.off ? 'i-lucide-eye-off' : 'i-lucide-eye'" /></button>
-              <div class="small">{{ detail(l.layer, l.kept) }}</div>
+              <div class="small" :title="detail(l.layer, l.kept)">{{ detail(l.layer, l.kept) }}</div>
             </div>
           </foreignObject>
         </g>
@@ -178,7 +178,7 @@ defineExpose({ toggleSelected: () => { if (bench.selectedLayer && bench.selected
     <div class="foot">
       <button class="b" :disabled="!bench.selectedLayer || bench.selectedLayer.kind === 'stock'" title="Take the selected layer out (Delete)" @click="bench.selectedLayer && remove(bench.selectedLayer)">Take out</button>
       <button class="b" :disabled="!bench.selectedLayer || bench.selectedLayer.kind === 'stock'" title="Switch the selected layer off or on (H)" @click="bench.selectedLayer && toggle(bench.selectedLayer)">{{ bench.selectedLayer?.off ? 'On' : 'Off' }}</button>
-      <span class="legend" aria-label="Legend of hatches"><svg v-for="h in ['metal', 'polymer', 'glass', 'powder']" :key="h" width="46" height="16"><rect width="14" height="14" y="1" :fill="`url(#h-${h})`" class="edge" /><text x="17" y="12">{{ h }}</text></svg></span>
+      <span class="legend" aria-label="Legend of hatches"><svg v-for="h in ['metal', 'polymer', 'glass', 'powder']" :key="h" :width="h.length * 6 + 19" height="16"><rect width="14" height="14" y="1" :fill="`url(#h-${h})`" class="edge" /><text x="17" y="12">{{ h }}</text></svg></span>
     </div>
   </section>
 </template>
@@ -205,7 +205,7 @@ pattern circle { fill: var(--ink); }
 .label.at .name { color: var(--accent); }
 .label.off .name { text-decoration: line-through; }
 .label .small { grid-column: 1 / 3; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.foot { display: flex; align-items: center; gap: 4px; padding: 4px 9px; border-top: 1px solid var(--rule); flex: none; }
-.legend { margin-left: auto; display: flex; gap: 2px; font-size: 11px; }
+.foot { display: flex; flex-wrap: wrap; align-items: center; gap: 4px; padding: 4px 9px; border-top: 1px solid var(--rule); flex: none; }
+.legend { margin-left: auto; display: flex; gap: 3px; font-size: 11px; }
 .pad { padding: 4px 9px; margin: 0; }
 </style>

@@ -25,8 +25,8 @@ watch([() => bench.node, () => bench.tap, pictures, () => bench.materialKey, () 
 // values change with every move of a drag: the cards follow when it rests
 let later: ReturnType<typeof setTimeout> | undefined
 watch([() => bench.document, () => bench.faults], () => { clearTimeout(later); later = setTimeout(rebuild, 320) })
-watch(() => bench.materialKey, () => { pictures.value = new Map(); nextTick(() => setTimeout(() => void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.55 }), 60)) })
-flow.onNodesInitialized(() => { if (!fitted) { fitted = true; void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.55 }) } })
+watch(() => bench.materialKey, () => { pictures.value = new Map(); nextTick(() => setTimeout(() => void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.72 }), 60)) })
+flow.onNodesInitialized(() => { if (!fitted) { fitted = true; void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.72 }) } })
 let fitted = false
 
 /** Live pictures of the selected and the tapped card, on the part as the camera looks at it. */

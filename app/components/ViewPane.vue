@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { dolly, orbit, pan, rayThrough } from '../renderer/orbit'
+import { dolly, orbit, pan, project, rayThrough } from '../renderer/orbit'
 
 const bench = useBench(), stage = useStage()
 const props = defineProps<{ wipe: number | null, hold: boolean }>()
@@ -56,7 +56,7 @@ function up(e: PointerEvent): void {
   drag = null
   if (!d || d.moved || d.mode !== 'orbit') return
   const at = spot(e), name = partAt(at.x, at.y)
-  if (name !== null) { bench.selectPart(name); sectionAt.value = at }
+  if (name !== null) { bench.selectPart(name); sectionAt.value = { part: name, ...at } }
 }
 const spot = (e: MouseEvent) => { const r = holder.value!.getBoundingClientRect(); return { x: e.clientX - r.left, y: e.clientY - r.top } }
 function partAt(x: number, y: number): string | null {
@@ -72,11 +72,18 @@ function turnLights(degrees: number): void {
   bench.changeScene('Turn lights', s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? { ...r, turn: (((r.turn + degrees) % 360) + 360) % 360 } : r) }), 'turn')
 }
 
-/** Where A–A lies: centred on the point that was clicked last, a part's middle before that. */
-const sectionAt = ref<{ x: number, y: number } | null>(null)
+/** Half the length of A–A, pixels. */
 const HALF = 44
+/** Where A–A lies: centred on the point that was clicked last, a part's middle before that. */
+const sectionAt = ref<{ part: string, x: number, y: number } | null>(null)
+function middleOfPart(): { x: number, y: number } | undefined {
+  const g = stage.geometry, c = bench.camera, i = g?.partNames.indexOf(bench.part ?? '') ?? -1
+  if (!g || !c || i < 0) return undefined
+  const b = g.partBounds.subarray(i * 6, i * 6 + 6), at = project(c, [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2), size.width, size.height)
+  return at && { x: Math.min(size.width - HALF, Math.max(HALF, at.x)), y: Math.min(size.height - 10, Math.max(10, at.y)) }
+}
 const line = computed(() => {
-  const at = sectionAt.value ?? { x: size.width * 0.5, y: size.height * 0.72 }
+  const at = (sectionAt.value?.part === bench.part ? sectionAt.value : undefined) ?? middleOfPart() ?? { x: size.width * 0.5, y: size.height * 0.6 }
   return { x0: at.x - HALF, x1: at.x + HALF, y: at.y }
 })
 watch([line, () => stage.drawn?.passes === 1, () => bench.state, () => bench.part], () => {

@@ -23,6 +23,13 @@ export function dolly(c: Camera, factor: number): Camera {
   return { ...c, position: c.target.map((x, k) => x + o[k]! * factor) as Vector }
 }
 
+/** Where a point of the scene lies in the picture, pixels; undefined behind the camera. */
+export function project(c: Camera, p: ArrayLike<number>, width: number, height: number): { x: number, y: number } | undefined {
+  const f = cameraFrame(c, width, height), d = [0, 1, 2].map(k => p[k]! - f[k]!), dot = (o: number) => d[0]! * f[o]! + d[1]! * f[o + 1]! + d[2]! * f[o + 2]!, square = (o: number) => f[o]! ** 2 + f[o + 1]! ** 2 + f[o + 2]! ** 2
+  const z = dot(9)
+  return z > 0 ? { x: (1 + dot(3) / square(3) / z) / 2 * width, y: (1 - dot(6) / square(6) / z) / 2 * height } : undefined
+}
+
 /** Ray through a point of the picture: ox oy oz dx dy dz. */
 export function rayThrough(c: Camera, x: number, y: number, width: number, height: number): number[] {
   const f = cameraFrame(c, width, height), a = 2 * x / width - 1, b = 1 - 2 * y / height

@@ -4,7 +4,7 @@ import { starters } from '../../core/network/starters'
 import { setValue } from '../../core/network/edit'
 import { cardOf, layout, wiresOf } from './cards'
 import { rangeOf } from './labels'
-import { dolly, orbit, pan, rayThrough } from './orbit'
+import { dolly, orbit, pan, project, rayThrough } from './orbit'
 import { documentTint, surfaceTint } from './tint'
 import { readQuantity, writeQuantity } from './units'
 
@@ -38,6 +38,12 @@ describe('the camera', () => {
   it('a ray through the middle goes to the target', () => {
     const r = rayThrough(camera, 400, 250, 800, 500), d = distance(camera)
     for (let k = 0; k < 3; k++) expect(r[k]! + r[3 + k]! * d).toBeCloseTo(camera.target[k]!, 9)
+  })
+  it('projecting is the inverse of a ray', () => {
+    const r = rayThrough(camera, 123, 77, 800, 500), at = project(camera, [0, 1, 2].map(k => r[k]! + 3 * r[3 + k]!), 800, 500)!
+    expect(at.x).toBeCloseTo(123, 6)
+    expect(at.y).toBeCloseTo(77, 6)
+    expect(project(camera, [1, 2, 50], 800, 500)).toBeUndefined()
   })
   it('the default looks from (1, 0.6, 1.6) and the bounding sphere fills 90 % of the shorter side', () => {
     const c = defaultCamera([-1, -1, -1, 1, 1, 1], 640, 400), l = Math.hypot(1, 0.6, 1.6), d = distance(c)

@@ -93,6 +93,12 @@ function fit(): void { const c = stage.cameraOn(null); if (c) stage.setCamera(c)
 const undo = () => { const l = bench.undo(); say.note(l ? `Undone: ${l}` : 'Nothing to undo') }
 const redo = () => { const l = bench.redo(); say.note(l ? `Done again: ${l}` : 'Nothing to do again') }
 
+/** Makes the network large and shows all of it, or gives its pane back. */
+function networkLarge(): void {
+  large.value = large.value === 'network' ? 'none' : 'network'
+  if (large.value === 'network') setTimeout(() => void network.value?.fit(), 220)
+}
+
 const ACTIONS: { name: string, title: string, key: string, run(): void }[] = [
   { name: 'tap', title: 'Tap: show output on the model', key: 'E', run: toggleTap },
   { name: 'keep', title: 'Keep a proof', key: 'K', run: () => void keep() },
@@ -102,7 +108,7 @@ const ACTIONS: { name: string, title: string, key: string, run(): void }[] = [
   { name: 'fit', title: 'Fit the model into the picture', key: 'F', run: fit },
   { name: 'pause', title: 'Pause the render', key: 'P', run: () => stage.setPaused(!stage.paused) },
   { name: 'picture', title: 'Picture large', key: 'V', run: () => { large.value = large.value === 'view' ? 'none' : 'view' } },
-  { name: 'network', title: 'Network large', key: 'N', run: () => { large.value = large.value === 'network' ? 'none' : 'network' } },
+  { name: 'network', title: 'Network large', key: 'N', run: networkLarge },
   { name: 'remove', title: 'Remove the selected node or layer', key: 'Delete', run: removeSelected },
   { name: 'help', title: 'All keys', key: '?', run: () => { help.value = !help.value } },
 ]
@@ -132,9 +138,10 @@ function keyDown(e: KeyboardEvent): void {
 }
 function keyUp(e: KeyboardEvent): void { if (e.key.toLowerCase() === 'b') hold.value = false }
 
-const STORE = 'wavelume-panes'
+const STORE = 'wavelume-panes-2'
 const panes = ref<Record<string, number[]>>(JSON.parse(localStorage.getItem(STORE) ?? 'null') ?? {})
-const resized = (name: string, e: { panes: { size: number }[] }) => { panes.value = { ...panes.value, [name]: e.panes.map(p => p.size) }; localStorage.setItem(STORE, JSON.stringify(panes.value)) }
+// only a hand's arrangement is remembered, not that of one pane made large
+const resized = (name: string, e: { panes: { size: number }[] }) => { if (large.value !== 'none' || e.panes.some(p => p.size < 3)) return; panes.value = { ...panes.value, [name]: e.panes.map(p => p.size) }; localStorage.setItem(STORE, JSON.stringify(panes.value)) }
 const part = (name: string, i: number, fallback: number) => panes.value[name]?.[i] ?? fallback
 </script>
 
@@ -143,7 +150,7 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
     <TopBar bench @save="save" @export="exportAs" />
     <p v-if="failed" class="failed" role="alert">The project could not be opened: {{ failed }} <NuxtLink class="b" to="/">Back to the projects</NuxtLink></p>
     <Splitpanes v-else-if="bench.state" class="main" @resized="resized('columns', $event)">
-      <Pane v-if="large === 'none'" :size="part('columns', 0, 10.3)" min-size="8">
+      <Pane :size="large === 'none' ? part('columns', 0, 10.3) : 0" :min-size="large === 'none' ? 8 : 0">
         <Splitpanes horizontal @resized="resized('left', $event)">
           <Pane :size="part('left', 0, 52)" min-size="15"><PartsPane /></Pane>
           <Pane :size="part('left', 1, 48)" min-size="10"><ProofsPane @keep="keep" @wipe="wipe = wipe === null ? 0.5 : null" /></Pane>
@@ -154,10 +161,10 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
           <Pane :size="large === 'view' ? 100 : large === 'network' ? 30 : part('middle', 0, 70)" min-size="15">
             <div class="pane"><ViewPane ref="view" v-model:section="section" :wipe="wipe" :hold="hold" @wipe="wipe = $event" @size="(w, h) => { size.width = w; size.height = h }" /><TitleStrip :width="size.width" :height="size.height" /></div>
           </Pane>
-          <Pane v-if="large !== 'view'" :size="large === 'network' ? 70 : part('middle', 1, 30)" min-size="12"><NetworkPane ref="network" /></Pane>
+          <Pane :size="large === 'view' ? 0 : large === 'network' ? 70 : part('middle', 1, 30)" :min-size="large === 'view' ? 0 : 12"><NetworkPane ref="network" /></Pane>
         </Splitpanes>
       </Pane>
-      <Pane v-if="large === 'none'" :size="part('columns', 2, 25)" min-size="16">
+      <Pane :size="large === 'none' ? part('columns', 2, 25) : 0" :min-size="large === 'none' ? 16 : 0">
         <Splitpanes horizontal @resized="resized('right', $event)">
           <Pane :size="part('right', 0, 52)" min-size="15"><CrossSection ref="cross" :rays="section" /></Pane>
           <Pane :size="part('right', 1, 48)" min-size="15"><PropertiesPane /></Pane>

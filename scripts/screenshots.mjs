@@ -1,0 +1,51 @@
+// Takes the pictures of docs/screenshots from the demo data:  node scripts/screenshots.mjs http://127.0.0.1:3000
+// The server must be running on freshly loaded demo data, and .pw-results/fixtures must exist (tests/fixtures.ts).
+import { readFileSync } from 'node:fs'
+import { chromium } from '@playwright/test'
+
+const base = process.argv[2] ?? 'http://127.0.0.1:3000', out = 'docs/screenshots'
+const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking'] })
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+const samples = async (n) => { await page.waitForTimeout(800); await page.waitForFunction(m => Number(document.querySelector('[data-testid=samples]')?.textContent) >= m, n, { timeout: 240_000 }) }
+const key = async (k) => { await page.evaluate(() => document.activeElement?.blur()); await page.keyboard.press(k) }
+
+await page.goto(base)
+await page.getByRole('link', { name: /Skerry lantern/ }).click()
+await samples(16)
+await page.screenshot({ path: `${out}/bench.png` })
+await key('k')
+await page.getByText(/Kept as proof/).first().waitFor()
+await page.getByRole('button', { name: 'Enamel', exact: true }).first().click()
+await page.getByLabel('Matter').selectOption('metal')
+await samples(8)
+await key('w')
+await page.waitForTimeout(5000)
+await page.screenshot({ path: `${out}/wipe.png` })
+await key('w')
+await key('Control+z')
+await page.locator('button[data-layer="worn"]').click()
+await page.locator('[data-input="mix"] button.driver').first().click()
+await key('e')
+await samples(3)
+await key('n')
+await samples(10)
+await page.screenshot({ path: `${out}/network.png` })
+await key('n')
+await key('e')
+
+await page.goto(base)
+const transfer = await page.evaluateHandle((b64) => { const t = new DataTransfer(); t.items.add(new File([Uint8Array.from(atob(b64), c => c.charCodeAt(0))], 'beacon.glb')); return t }, readFileSync('.pw-results/fixtures/beacon.glb').toString('base64'))
+await page.locator('main').dispatchEvent('drop', { dataTransfer: transfer })
+await page.getByTestId('view').waitFor()
+await samples(1)
+for (const [part, starter] of [['Bulb', 'Glass'], ['Knob', 'Metal'], ['Base', 'Layered paint']]) {
+  await page.getByRole('listbox', { name: 'Parts of the model' }).getByRole('option', { name: new RegExp(`^${part}`) }).click()
+  await page.getByLabel(`Material of ${part}`).selectOption({ label: starter })
+}
+await samples(16)
+await page.screenshot({ path: `${out}/new-project.png` })
+await page.goto(base)
+await page.getByRole('link', { name: /Skerry lantern/ }).waitFor()
+await page.waitForTimeout(600)
+await page.screenshot({ path: `${out}/projects.png` })
+await browser.close()
