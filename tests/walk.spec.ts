@@ -231,7 +231,7 @@ test('7–8 a new project from a dropped model, starters on its parts, export, a
   await bench.layer('Paint').click()
   await bench.drop(bench.property('base_color'), 'check.png')
   await expect(bench.property('base_color')).toContainText('srgb_texture')
-  await bench.settled(4)
+  await bench.settled(8)
   await bench.key('Control+s')
   await expect(page.getByTestId('save-state')).toContainText('saved')
 
@@ -239,7 +239,7 @@ test('7–8 a new project from a dropped model, starters on its parts, export, a
   expect(readFileSync(zip).subarray(0, 2).toString()).toBe('PK')
   expect(readFileSync(await exr.path()).readUInt32LE(0)).toBe(20000630)
   expect(readFileSync(await png.path()).subarray(1, 4).toString()).toBe('PNG')
-  const wanted = await bench.colourAt(0.5, 0.592, 5)
+  const wanted = await bench.colourAt(0.5, 0.592, 6)
 
   // another project, the same model, the exported material
   await page.goto(BASE)
@@ -251,13 +251,14 @@ test('7–8 a new project from a dropped model, starters on its parts, export, a
     await page.getByLabel(`Material of ${part}`).selectOption({ label: starter })
   }
   await bench.pickPart('Base')
-  const plain = await bench.colourAt(0.5, 0.592, 5)
+  const plain = await bench.colourAt(0.5, 0.592, 6)
   await page.getByTestId('import-material').setInputFiles({ name: 'Layered_paint.zip', mimeType: 'application/zip', buffer: readFileSync(zip) })
   await expect(page.getByText(/is now on Base/).first()).toBeVisible()
-  await bench.settled(4)
-  const got = await bench.colourAt(0.5, 0.592, 5)
-  expect(apart(got, wanted)).toBeLessThan(4)
-  expect(apart(plain, wanted)).toBeGreaterThan(4)
+  await bench.settled(8)
+  const got = await bench.colourAt(0.5, 0.592, 6)
+  // a few samples a pixel over a small square: what noise leaves, against another material's colour
+  expect(apart(got, wanted)).toBeLessThan(10)
+  expect(apart(plain, wanted)).toBeGreaterThan(apart(got, wanted) + 2)
 })
 
 test('faulty files and documents give a clear message, and nothing is lost', async ({ page }) => {
