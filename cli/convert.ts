@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs'
 import { encodeSRGB } from '../core/colour/rgb'
-import { writeExr } from '../core/formats/exr'
+import { rgbChannels, writeExr } from '../core/formats/exr'
 import { writePng } from '../core/formats/image'
 import { writeMtlx } from '../core/formats/mtlx'
 import { writePly } from '../core/formats/ply'
@@ -23,7 +23,7 @@ export async function convert(o: Options): Promise<unknown> {
   }
   if (PICTURES.includes(a) && (b === 'exr' || b === 'png')) {
     const { width, height, rgb } = readLinear(from)
-    if (b === 'exr') writeFileSync(to, writeExr({ width, height, attributes: {}, channels: new Map(['R', 'G', 'B'].map((n, c) => [n, Float32Array.from({ length: width * height }, (_, i) => rgb[i * 3 + c]!)])) }))
+    if (b === 'exr') writeFileSync(to, writeExr({ width, height, attributes: {}, channels: rgbChannels(rgb) }))
     else {
       const beyond = rgb.reduce((n, x) => n + (x > 1 || x < 0 ? 1 : 0), 0)
       if (beyond) console.error(`lost: ${beyond} values outside 0…1 are clipped`)

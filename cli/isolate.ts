@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs'
-import { writeExr } from '../core/formats/exr'
+import { rgbChannels, writeExr } from '../core/formats/exr'
 import { sphere } from '../core/mesh/sphere'
 import { compileNetwork } from '../core/network/compile'
 import { instantiate } from '../core/network/instantiate'
@@ -25,7 +25,6 @@ export async function isolate(o: Options): Promise<unknown> {
     const geometry = createGeometry(on === 'sphere' ? { parts: [sphere('Sphere', 0.5, 128, 256)] } : await readModel(on, unitFactor(o.text('unit'))))
     rgb = isolateOnModel(shader, C, program.probes, program.size, geometry, cameraFrame(defaultCamera(geometry.hierarchy.bounds, width, height), width, height), width, height)
   }
-  const channels = new Map(['R', 'G', 'B'].map((name, c) => [name, Float32Array.from({ length: width * height }, (_, i) => rgb[i * 3 + c]!)]))
-  writeFileSync(out, writeExr({ width, height, channels, attributes: { 'wavelume:node': node } }))
+  writeFileSync(out, writeExr({ width, height, channels: rgbChannels(rgb), attributes: { 'wavelume:node': node } }))
   return { width, height, components: program.size }
 }

@@ -22,7 +22,7 @@ function scrub(e: PointerEvent, work: (dx: number) => void): void {
 }
 const expose = (dx: number) => { stage.exposure = Math.min(10, Math.max(-10, +(stage.exposure + dx * 0.02).toFixed(2))) }
 const exposeKey = (e: KeyboardEvent) => { const d = e.key === 'ArrowUp' || e.key === 'ArrowRight' ? 0.1 : e.key === 'ArrowDown' || e.key === 'ArrowLeft' ? -0.1 : 0; if (d) { expose(d / 0.02); e.preventDefault() } }
-const turn = (degrees: number) => bench.changeScene('Turn lights', s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? { ...r, turn: (((r.turn + degrees) % 360) + 360) % 360 } : r) }), 'turn')
+const turn = bench.turnLights
 const turnKey = (e: KeyboardEvent) => { const d = e.key === 'ArrowRight' ? 5 : e.key === 'ArrowLeft' ? -5 : 0; if (d) { turn(d); e.preventDefault() } }
 const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ...s, lights: name }))
 </script>

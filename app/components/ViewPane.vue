@@ -47,7 +47,7 @@ function move(e: PointerEvent): void {
   drag.moved = true
   drag.x = e.clientX
   drag.y = e.clientY
-  if (drag.mode === 'lights') { turnLights(dx * 0.5); return }
+  if (drag.mode === 'lights') { bench.turnLights(dx * 0.5); return }
   if (!bench.camera) return
   stage.setCamera(drag.mode === 'orbit' ? orbit(bench.camera, -dx * 0.4, dy * 0.4) : pan(bench.camera, dx / size.height, dy / size.height))
 }
@@ -67,9 +67,6 @@ function hoverAt(e: PointerEvent): void { const at = spot(e); hover.value = part
 
 function wheel(e: WheelEvent): void {
   if (bench.camera) stage.setCamera(dolly(bench.camera, Math.exp(e.deltaY * 0.001)))
-}
-function turnLights(degrees: number): void {
-  bench.changeScene('Turn lights', s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? { ...r, turn: (((r.turn + degrees) % 360) + 360) % 360 } : r) }), 'turn')
 }
 
 /** Half the length of A–A, pixels. */

@@ -74,6 +74,9 @@ export const useBench = defineStore('bench', () => {
 
   const changeScene = (label: string, edit: (s: SceneDocument) => SceneDocument, key?: string) => { if (state.value) change(label, { ...state.value, scene: edit(state.value.scene) }, key) }
 
+  /** Turns the light rig in use about the vertical. */
+  const turnLights = (degrees: number) => changeScene('Turn lights', s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? { ...r, turn: (((r.turn + degrees) % 360) + 360) % 360 } : r) }), 'turn')
+
   /** Edits a material's document. An edit that cannot be done is refused with its reason, and nothing changes. */
   function edit(label: string, work: (d: Element) => Element, key?: string, material = materialKey.value): boolean {
     refused.value = ''
@@ -129,6 +132,6 @@ export const useBench = defineStore('bench', () => {
 
   return {
     project, state, saved, camera, part, layer, node, tap, faults, refused, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
-    open, selectPart, change, changeScene, edit, assign, freeKey, stateToSave, materialNameOf, undo: () => step(done, undone), redo: () => step(undone, done),
+    open, selectPart, change, changeScene, turnLights, edit, assign, freeKey, stateToSave, materialNameOf, undo: () => step(done, undone), redo: () => step(undone, done),
   }
 })

@@ -1,7 +1,7 @@
 /** Reads files and builds geometry off the page's own thread. One request, one answer. */
 import { readGlb } from '../../core/formats/glb'
 import { readPicture, writePng } from '../../core/formats/image'
-import { writeExr } from '../../core/formats/exr'
+import { rgbChannels, writeExr } from '../../core/formats/exr'
 import type { Model } from '../../core/mesh/model'
 import { developPicture } from '../../core/render/display'
 import { createGeometry } from '../../core/scene/geometry'
@@ -19,7 +19,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       data.set(p.data)
       return { width: p.width, height: p.height, data }
     }
-    case 'exr': return writeExr({ width: r.width, height: r.height, attributes: r.attributes, channels: new Map(['R', 'G', 'B'].map((name, c) => [name, Float32Array.from({ length: r.width * r.height }, (_, i) => r.rgb[i * 3 + c]!)])) })
+    case 'exr': return writeExr({ width: r.width, height: r.height, attributes: r.attributes, channels: rgbChannels(r.rgb) })
     case 'png': {
       const scale = Math.min(1, r.most / Math.max(r.width, r.height)), w = Math.max(1, Math.round(r.width * scale)), h = Math.max(1, Math.round(r.height * scale))
       const small = new Float32Array(w * h * 3), count = new Float32Array(w * h)

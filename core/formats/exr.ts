@@ -14,6 +14,11 @@ export interface ExrFile {
   attributes: Record<string, string>
 }
 
+/** Separate channels R, G and B of interleaved pixels. */
+export function rgbChannels(rgb: ArrayLike<number>): Map<string, Float32Array> {
+  return new Map(['R', 'G', 'B'].map((name, c) => [name, Float32Array.from({ length: rgb.length / 3 }, (_, i) => rgb[i * 3 + c]!)]))
+}
+
 const MAGIC = 20000630, BLOCK = 16
 
 /** Writes an EXR. Channels are sorted by name as the format wants; `attributes` become string attributes of the header. */
