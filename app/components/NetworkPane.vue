@@ -1,31 +1,49 @@
 <script setup lang="ts">
 import { VueFlow, useVueFlow, type Connection, type NodeDragEvent } from '@vue-flow/core'
 import { clearInput, connect, removeNode, setAttribute } from '../../core/network/edit'
-import { childNamed, isNode, nameOf } from '../../core/network/document'
+import { childNamed, isNode, nameOf, type Element } from '../../core/network/document'
 import NodeCard from './NodeCard.vue'
 import WireEdge from './WireEdge.vue'
 import { cardOf, CELL, layout, wiresOf } from '../renderer/cards'
 
+/** Pictures of the cards by node: each card follows its own. */
+const pictures = shallowReactive(new Map<string, Float32Array>())
+provide('card-pictures', pictures)
 const bench = useBench(), stage = useStage()
 const flow = useVueFlow('network')
-const pictures = shallowRef(new Map<string, Float32Array>())
 const nodes = shallowRef<object[]>([]), edges = shallowRef<object[]>([])
+/** What each card was made from: only those made from something else now are drawn again. */
+let made = new Map<string, { element: Element, state: string }>(), structure = ''
 
+const isTapped = (name: string) => bench.tap?.material === bench.materialKey && bench.tap.node === name
 function rebuild(): void {
   const d = bench.document
-  if (!d) { nodes.value = []; edges.value = []; return }
-  const faults = bench.faults[bench.materialKey ?? ''] ?? [], place = layout(d)
-  nodes.value = d.children.filter(isNode).map(e => ({
-    id: nameOf(e), type: 'card', position: place.get(nameOf(e)) ?? { x: 0, y: 0 }, selected: nameOf(e) === bench.node,
-    data: cardOf(e, faults, bench.tap?.material === bench.materialKey && bench.tap.node === nameOf(e), pictures.value.get(nameOf(e)) ?? null),
-  }))
-  edges.value = wiresOf(d)
+  if (!d) { nodes.value = []; edges.value = []; structure = ''; return }
+  const all = d.children.filter(isNode), faults = bench.faults[bench.materialKey ?? ''] ?? [], place = layout(d), wires = wiresOf(d)
+  const stateOf = (name: string) => `${isTapped(name)} ${faults.filter(f => f.where === name).map(f => f.message).join()}`
+  const next = bench.materialKey + JSON.stringify([[...place], wires.map(w => w.id)])
+  const fresh = new Map(all.map(e => [nameOf(e), { element: e, state: stateOf(nameOf(e)) }]))
+  if (next === structure) {
+    for (const [name, f] of fresh) {
+      const was = made.get(name)
+      if (was?.element !== f.element || was.state !== f.state) flow.updateNodeData(name, markRaw(cardOf(f.element, faults, isTapped(name))), { replace: true })
+    }
+  }
+  else {
+    structure = next
+    nodes.value = all.map(e => ({ id: nameOf(e), type: 'card', position: place.get(nameOf(e)) ?? { x: 0, y: 0 }, selected: nameOf(e) === bench.node, data: markRaw(cardOf(e, faults, isTapped(nameOf(e)))) }))
+    edges.value = wires
+  }
+  made = fresh
 }
-watch([() => bench.node, () => bench.tap, pictures, () => bench.materialKey, () => bench.document?.children.length], rebuild, { immediate: true })
-// values change with every move of a drag: the cards follow when it rests
+watch([() => bench.tap, () => bench.materialKey, () => bench.document?.children.length], rebuild, { immediate: true })
+watch(() => bench.node, (now, before) => {
+  for (const [name, on] of [[before, false], [now, true]] as const) { const n = name != null ? flow.findNode(name) : undefined; if (n) n.selected = on }
+})
+// values change with every move of a drag: the cards follow a little behind
 let later: ReturnType<typeof setTimeout> | undefined
-watch([() => bench.document, () => bench.faults], () => { clearTimeout(later); later = setTimeout(rebuild, 320) })
-watch(() => bench.materialKey, () => { pictures.value = new Map(); nextTick(() => setTimeout(() => void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.72 }), 60)) })
+watch([() => bench.document, () => bench.faults], () => { later ??= setTimeout(() => { later = undefined; rebuild() }, 150) })
+watch(() => bench.materialKey, () => { pictures.clear(); nextTick(() => setTimeout(() => void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.72 }), 60)) })
 flow.onNodesInitialized(() => { if (!fitted) { fitted = true; void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.72 }) } })
 let fitted = false
 
@@ -38,7 +56,7 @@ async function drawPictures(): Promise<void> {
     if (!e) continue
     const program = stage.program(d, undefined, name)
     const rgb = await s.swatch(program, stage.textures(program), part, camera, 44)
-    pictures.value = new Map(pictures.value).set(name, rgb)
+    pictures.set(name, rgb)
   }
 }
 let timer: ReturnType<typeof setTimeout> | undefined

@@ -7,8 +7,9 @@ const props = defineProps<NodeProps<CardData>>()
 const picture = ref<HTMLCanvasElement>()
 const tabOf = (type: string) => type.startsWith('color') ? 'c' : type === 'surfaceshader' || type === 'material' || type === 'BSDF' || type === 'EDF' ? 'S' : type === 'string' || type === 'filename' ? 't' : /\d$/.test(type) ? type.slice(-1) : '1'
 
-watch([() => props.data.picture, picture], () => {
-  const p = props.data.picture, c = picture.value?.getContext('2d')
+const drawn = inject<Map<string, Float32Array>>('card-pictures')!, shown = computed(() => drawn.get(props.id))
+watch([shown, picture], () => {
+  const p = shown.value, c = picture.value?.getContext('2d')
   if (!p || !c) return
   const size = Math.sqrt(p.length / 3), image = new ImageData(size, size)
   for (let i = 0; i < size * size; i++) {
@@ -22,7 +23,7 @@ watch([() => props.data.picture, picture], () => {
 <template>
   <div class="card" :class="{ at: selected, tapped: data.tapped, off: data.off, faulty: data.faults.length > 0 }" :aria-label="`${data.title}, ${data.kind}`">
     <div class="left">
-      <canvas ref="picture" width="44" height="44" :class="{ empty: !data.picture }" />
+      <canvas ref="picture" width="44" height="44" :class="{ empty: !shown }" />
       <div class="kind" :title="data.kind">{{ data.kind }}</div>
     </div>
     <div class="body">

@@ -6,7 +6,11 @@ import { documentTint } from '../renderer/tint'
 const bench = useBench(), say = useSay()
 const importing = ref<HTMLInputElement>()
 
-const swatch = (key: string) => { const d = bench.state?.materials[key]; return d ? documentTint(d, bench.scene?.materials[key]?.material) : '#808080' }
+const rows = steady(() => (bench.scene?.parts ?? []).map((p) => {
+  const d = bench.state?.materials[p.material]
+  return { name: p.name, material: p.material, hidden: p.hidden === true, tint: d ? documentTint(d, bench.scene?.materials[p.material]?.material) : '#808080' }
+}))
+const keys = steady(() => Object.keys(bench.state?.materials ?? {}))
 
 function giveStarter(key: string): void {
   const s = starters.find(x => x.key === key)
@@ -39,12 +43,12 @@ function drop(e: DragEvent, name: string): void {
 
 <template>
   <section class="pane" aria-label="Parts">
-    <div class="head"><b>Parts</b><span>{{ bench.scene?.parts.length ?? 0 }}</span></div>
+    <div class="head"><b>Parts</b><span>{{ rows.length }}</span></div>
     <ul class="scroll" role="listbox" aria-label="Parts of the model">
       <li
-        v-for="p in bench.scene?.parts" :key="p.name" role="option" :aria-selected="p.name === bench.part" :class="{ at: p.name === bench.part, hidden: p.hidden }" tabindex="0" :title="`${p.name}: ${p.material}`"
+        v-for="p in rows" :key="p.name" role="option" :aria-selected="p.name === bench.part" :class="{ at: p.name === bench.part, hidden: p.hidden }" tabindex="0" :title="`${p.name}: ${p.material}`"
         @click="bench.selectPart(p.name)" @keydown.enter="bench.selectPart(p.name)" @dragover.prevent @drop.prevent="drop($event, p.name)">
-        <i :style="{ background: swatch(p.material) }" />
+        <i :style="{ background: p.tint }" />
         <span>{{ p.name }}</span>
         <button class="q" :aria-label="p.hidden ? `Show ${p.name}` : `Hide ${p.name}`" :title="p.hidden ? 'Hidden: show' : 'Hide'" @click.stop="toggle(p.name)"><UIcon :name="p.hidden ? 'i-lucide-eye-off' : 'i-lucide-eye'" /></button>
       </li>
@@ -52,7 +56,7 @@ function drop(e: DragEvent, name: string): void {
     <div class="wear rule">
       <label class="small" for="material-of-part">Material of {{ bench.part }}</label>
       <select id="material-of-part" class="b" :value="'key:' + bench.materialKey" @change="choose(($event.target as HTMLSelectElement).value); ($event.target as HTMLSelectElement).value = 'key:' + bench.materialKey">
-        <optgroup label="In this project"><option v-for="(_, key) in bench.state?.materials" :key="key" :value="'key:' + key">{{ key }}</option></optgroup>
+        <optgroup label="In this project"><option v-for="key in keys" :key="key" :value="'key:' + key">{{ key }}</option></optgroup>
         <optgroup label="New from a starter"><option v-for="s in starters" :key="s.key" :value="'starter:' + s.key">{{ s.title }}</option></optgroup>
         <optgroup label="From a file"><option value="import:">Import .mtlx or .zip …</option></optgroup>
       </select>

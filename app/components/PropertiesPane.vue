@@ -10,10 +10,11 @@ const goto = (name: string) => { bench.node = name }
 /** What the properties are of: the selected node, else the selected layer's surface. */
 const subject = computed(() => bench.node ?? bench.selectedLayer?.surface ?? null)
 const element = computed(() => subject.value !== null && bench.document ? childNamed(bench.document, subject.value) : undefined)
+const tag = computed(() => element.value?.tag)
 const definition = computed(() => element.value ? definitionOf(element.value) : undefined)
 const layer = computed(() => bench.node === null || bench.node === bench.selectedLayer?.surface ? bench.selectedLayer : null)
 const isSurface = computed(() => element.value?.attributes.type === 'surfaceshader' && element.value.tag !== 'mix')
-const groups = computed(() => {
+const groups = steady(() => {
   const d = definition.value
   if (!d) return []
   if (!isSurface.value) return [{ title: 'Inputs', inputs: d.inputs.filter(i => !['BSDF', 'EDF', 'VDF', 'surfaceshader', 'displacementshader'].includes(i.type)) }]
@@ -29,7 +30,7 @@ function relevant(name: string): boolean {
   if (name === 'emission_color') return on('emission_luminance')
   return true
 }
-const cut = computed(() => {
+const cut = steady(() => {
   const l = layer.value
   if (!l || l.kind !== 'cut' || !bench.document) return null
   const mix = childNamed(bench.document, l.node), mask = mix && inputOf(mix, 'mix')?.attributes.nodename
@@ -49,7 +50,7 @@ const thicknessMatters = computed(() => layer.value?.kind === 'coat' || bench.la
 const thickness = (m: number) => { const l = layer.value; if (l) bench.edit(`Thickness of ${l.title}`, d => setThickness(d, l, m), `${l.node}/thickness`) }
 const become = (m: string) => { const s = subject.value; if (s !== null) bench.edit(`${layer.value?.title ?? s} becomes ${m}`, d => setMatter(d, s, m as 'metal')) }
 const rename = (t: string) => { const s = subject.value; if (s !== null && t.trim()) bench.edit(`Rename to ${t}`, d => setAttribute(d, s, 'wl_title', t.trim().slice(0, 80))) }
-const faults = computed(() => (bench.faults[bench.materialKey ?? ''] ?? []).filter(f => f.where === subject.value))
+const faults = steady(() => (bench.faults[bench.materialKey ?? ''] ?? []).filter(f => f.where === subject.value))
 const radiusInput = computed(() => cut.value?.radius && bench.document ? definitionOf(childNamed(bench.document, cut.value.radius)!)?.inputs.find(i => i.name === 'radius') : undefined)
 const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind === 'deposit' ? definitionOf(childNamed(bench.document!, layer.value.node)!)?.inputs.find(i => i.name === 'mix') : undefined)
 </script>
@@ -58,10 +59,10 @@ const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind
   <section class="pane" aria-label="Properties">
     <div class="head">
       <b class="title">{{ layer?.title ?? subject ?? 'Properties' }}</b>
-      <span>{{ bench.node !== null && !layer ? element?.tag.replace(/^wl_/, '') : layer?.kind ?? '' }}<template v-if="faults.length"> · {{ faults.length }} fault{{ faults.length > 1 ? 's' : '' }}</template></span>
+      <span>{{ bench.node !== null && !layer ? tag?.replace(/^wl_/, '') : layer?.kind ?? '' }}<template v-if="faults.length"> · {{ faults.length }} fault{{ faults.length > 1 ? 's' : '' }}</template></span>
     </div>
     <div class="scroll">
-      <p v-if="!element" class="small pad">Pick a layer of the cross-section or a node of the network.</p>
+      <p v-if="tag === undefined" class="small pad">Pick a layer of the cross-section or a node of the network.</p>
       <p v-for="f in faults" :key="f.message" class="fault" role="alert">{{ f.input ? f.input + ': ' : '' }}{{ f.message }}</p>
       <template v-if="layer">
         <div class="row"><i /><span>Name</span><span /><input class="b" aria-label="Name of the layer" :value="layer.title" @change="rename(($event.target as HTMLInputElement).value)"></div>

@@ -83,7 +83,7 @@ const line = computed(() => {
   const at = (sectionAt.value?.part === bench.part ? sectionAt.value : undefined) ?? middleOfPart() ?? { x: size.width * 0.5, y: size.height * 0.6 }
   return { x0: at.x - HALF, x1: at.x + HALF, y: at.y }
 })
-watch([line, () => stage.drawn?.passes === 1, () => bench.state, () => bench.part], () => {
+watch([line, () => stage.drawn?.passes === 1, () => bench.part], () => {
   const c = bench.camera
   if (!c) return
   const n = 72, rays = new Float64Array(n * 6)

@@ -12,7 +12,6 @@ export interface CardData {
   faults: string[]
   tapped: boolean
   off: boolean
-  picture: Float32Array | null
 }
 
 /** Size of a cell of the network, pixels: positions in documents count cells. */
@@ -32,7 +31,7 @@ function valueOf(e: Element, name: string, fallback: string | undefined): string
 }
 
 /** Card of a node. */
-export function cardOf(e: Element, faults: readonly Fault[], tapped: boolean, picture: Float32Array | null): CardData {
+export function cardOf(e: Element, faults: readonly Fault[], tapped: boolean): CardData {
   const definition = definitionOf(e), wired = new Set(e.children.filter(c => c.tag === 'input' && (c.attributes.nodename ?? c.attributes.nodegraph) !== undefined).map(nameOf))
   const all = definition?.inputs ?? e.children.filter(c => c.tag === 'input').map(c => ({ name: nameOf(c), type: c.attributes.type ?? 'float' }))
   const rank = (n: string) => { const i = SHOWN.indexOf(n); return i < 0 ? 99 : i }
@@ -42,7 +41,7 @@ export function cardOf(e: Element, faults: readonly Fault[], tapped: boolean, pi
     title: e.attributes.wl_title ?? nameOf(e).replace(/_/g, ' '), kind: e.tag.replace(/^wl_/, '').replace('open_pbr_surface', 'surface').replace('surfacematerial', 'material'),
     inputs: keep.map(i => ({ name: i.name, type: i.type, wired: wired.has(i.name), value: wired.has(i.name) ? '' : valueOf(e, i.name, (i as { default?: string }).default) })),
     outputs: e.attributes.type === 'material' ? [] : definition && definition.outputs.length > 1 ? definition.outputs : [{ name: 'out', type: e.attributes.type ?? '' }],
-    faults: faults.filter(f => f.where === nameOf(e) && f.severity === 'error').map(f => f.message), tapped, off: e.attributes.wl_off === 'true', picture,
+    faults: faults.filter(f => f.where === nameOf(e) && f.severity === 'error').map(f => f.message), tapped, off: e.attributes.wl_off === 'true',
   }
 }
 

@@ -62,7 +62,7 @@ describe('cards', () => {
   })
   it('show faults of their node, and what is off', () => {
     const e = paint.children.find(c => c.tag === 'wl_curvature')!
-    const card = cardOf({ ...e, attributes: { ...e.attributes, wl_off: 'true' } }, [{ where: e.attributes.name!, severity: 'error', message: 'no' }, { where: 'other', severity: 'error', message: 'x' }], false, null)
+    const card = cardOf({ ...e, attributes: { ...e.attributes, wl_off: 'true' } }, [{ where: e.attributes.name!, severity: 'error', message: 'no' }, { where: 'other', severity: 'error', message: 'x' }], false)
     expect(card.faults).toEqual(['no'])
     expect(card.off).toBe(true)
     expect(card.inputs.find(i => i.name === 'radius')!.value).toBe('0.0016')

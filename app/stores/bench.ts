@@ -4,6 +4,7 @@ import { childNamed, materialsOf, nameOf, type Element } from '../../core/networ
 import { EditError } from '../../core/network/edit'
 import { layersOf, type Layer } from '../../core/network/layers'
 import type { Fault } from '../../core/network/resolve'
+import type { Finding } from '../../core/checks/finding'
 import type { Camera } from '../../core/scene/camera'
 import type { SceneDocument } from '../../core/scene/document'
 
@@ -35,13 +36,19 @@ export const useBench = defineStore('bench', () => {
   /** Faults of each material, as its last compilation found them. */
   const faults = shallowRef<Record<string, Fault[]>>({})
   const refused = ref('')
+  /** What the checks found in the material at hand. */
+  const checks = shallowRef<Finding[]>([])
+  /** Spine node of the layer that is shown alone. */
+  const layerAlone = ref<string | null>(null)
+  /** Part that is shown alone. */
+  const partAlone = ref<string | null>(null)
 
   const scene = computed(() => state.value?.scene ?? null)
   const dirty = computed(() => state.value !== saved.value)
   const materialKey = computed(() => scene.value?.parts.find(p => p.name === part.value)?.material ?? null)
   const document = computed(() => materialKey.value !== null ? state.value?.materials[materialKey.value] ?? null : null)
   const materialName = computed(() => materialKey.value !== null ? scene.value?.materials[materialKey.value]?.material ?? undefined : undefined)
-  const layers = computed<Layer[]>(() => document.value ? layersOf(document.value, materialName.value) : [])
+  const layers = steady<Layer[]>(() => document.value ? layersOf(document.value, materialName.value) : [])
   const selectedLayer = computed(() => layers.value.find(l => l.node === layer.value) ?? null)
 
   function open(p: Project): void {
@@ -52,11 +59,13 @@ export const useBench = defineStore('bench', () => {
     done.value = []
     undone.value = []
     tap.value = null
+    partAlone.value = null
     selectPart(p.state.scene.parts[0]?.name ?? null)
   }
 
   function selectPart(name: string | null): void {
     part.value = name
+    layerAlone.value = null
     const top = layers.value.at(-1)
     layer.value = (layers.value.filter(l => l.kind !== 'cut').at(-1) ?? top)?.node ?? null
     node.value = null
@@ -131,7 +140,7 @@ export const useBench = defineStore('bench', () => {
   const materialNameOf = (key: string): string | undefined => { const d = state.value?.materials[key]; return d && (materialsOf(d)[0] ? nameOf(materialsOf(d)[0]!) : undefined) }
 
   return {
-    project, state, saved, camera, part, layer, node, tap, faults, refused, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
+    project, state, saved, camera, part, layer, node, tap, faults, refused, checks, layerAlone, partAlone, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
     open, selectPart, change, changeScene, turnLights, edit, assign, freeKey, stateToSave, materialNameOf, undo: () => step(done, undone), redo: () => step(undone, done),
   }
 })

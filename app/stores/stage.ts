@@ -1,8 +1,10 @@
+import equal from 'fast-deep-equal/es6'
 import { defineStore } from 'pinia'
 import type { Picture } from '../../core/formats/image'
 import { compileNetwork, type Program } from '../../core/network/compile'
 import type { Element } from '../../core/network/document'
 import type { Texture } from '../../core/network/texture'
+import { layerAlone } from '../../core/network/layer-order'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
 import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../../core/scene/world'
@@ -24,6 +26,8 @@ export const useStage = defineStore('stage', () => {
   const drawn = shallowRef<DrawnReport | null>(null)
   const rates = reactive({ paths: 0, started: 0 })
   const exposure = ref(0), clipping = ref(false), paused = ref(false), failure = ref(''), waiting = ref('')
+  /** Pictures that have arrived: what samples networks asks again. */
+  const loaded = ref(0)
   const pictures = new Map<string, Picture | 'loading' | 'missing'>()
   const textureCache = new Map<string, Texture>()
   const compiled = new WeakMap<Element, Map<string, Program>>()
@@ -69,7 +73,7 @@ export const useStage = defineStore('stage', () => {
     if (!known && loader) {
       pictures.set(hash, 'loading')
       const l = loader
-      api.asset(hash).then(bytes => l.picture(bytes)).then((p) => { pictures.set(hash, p); void sync() }, () => { pictures.set(hash, 'missing') })
+      api.asset(hash).then(bytes => l.picture(bytes)).then((p) => { pictures.set(hash, p); loaded.value++; void sync() }, () => { pictures.set(hash, 'missing') })
     }
     return undefined
   }
@@ -82,6 +86,14 @@ export const useStage = defineStore('stage', () => {
     let p = known.get(key)
     if (!p) known.set(key, p = node !== undefined ? compileNetwork(document, node) : compileMaterial(document, material))
     return p
+  }
+
+  const alone = new WeakMap<Element, { node: string, document: Element }>()
+  /** The document with one layer alone; made once for each document. */
+  function aloneIn(document: Element, node: string): Element {
+    let known = alone.get(document)
+    if (known?.node !== node) alone.set(document, known = { node, document: layerAlone(document, bench.materialName, node) })
+    return known.document
   }
 
   const textures = (p: Program) => texturesFor(p, picture, textureCache)
@@ -106,7 +118,7 @@ export const useStage = defineStore('stage', () => {
       modelHash = scene.model
       hiddenKey = '?'
     }
-    const hidden = scene.parts.filter(p => p.hidden).map(p => p.name)
+    const hidden = scene.parts.filter(p => bench.partAlone !== null ? p.name !== bench.partAlone : p.hidden).map(p => p.name)
     if (hidden.join('\n') !== hiddenKey) {
       waiting.value = 'Building the hierarchy'
       geometry.value = await l.geometry(hidden)
@@ -118,9 +130,11 @@ export const useStage = defineStore('stage', () => {
     const keys = Object.keys(state.materials)
     const programs = keys.map((k) => {
       const document = state.materials[k]!
-      return bench.tap?.material === k ? program(document, undefined, bench.tap.node) : program(document, scene.materials[k]?.material)
+      if (bench.tap?.material === k) return program(document, undefined, bench.tap.node)
+      return program(bench.layerAlone !== null && bench.materialKey === k ? aloneIn(document, bench.layerAlone) : document, scene.materials[k]?.material)
     })
-    bench.faults = Object.fromEntries(keys.map((k, i) => [k, programs[i]!.faults]))
+    const faults = Object.fromEntries(keys.map((k, i) => [k, programs[i]!.faults]))
+    if (!equal(faults, bench.faults)) bench.faults = faults
     programs.push(program(neutralDocument, undefined))
     const all = programs.map(textures)
     const materialOf = Int32Array.from(g.partNames, (name) => { const i = keys.indexOf(scene.parts.find(p => p.name === name)?.material ?? ''); return i < 0 ? keys.length : i })
@@ -153,11 +167,11 @@ export const useStage = defineStore('stage', () => {
     return { ...c, target: centre, position: centre.map((x, k) => x + d[k]! / l * distance) as [number, number, number] }
   }
 
-  watch(() => [bench.state, bench.tap] as const, () => void sync())
+  watch(() => [bench.state, bench.tap, bench.layerAlone, bench.partAlone] as const, () => void sync())
   watch([exposure, clipping], () => session.value?.setLook(exposure.value, clipping.value))
 
   return {
-    session, geometry, drawn, rates, exposure, clipping, paused, failure, waiting, start, stop, sync, program, textures, picture, setCamera, cameraOn, listeners,
+    session, geometry, drawn, rates, loaded, exposure, clipping, paused, failure, waiting, start, stop, sync, program, textures, picture, setCamera, cameraOn, listeners,
     loader: () => loader,
     setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
   }

@@ -12,6 +12,7 @@ import { writeMaterialFiles } from '../../renderer/material-files'
 
 const bench = useBench(), stage = useStage(), proofs = useProofs(), say = useSay(), route = useRoute()
 const id = String(route.params.id)
+const ready = computed(() => bench.state !== null)
 const failed = ref(''), wipe = ref<number | null>(null), hold = ref(false), size = reactive({ width: 760, height: 475 })
 const section = shallowRef<Float64Array | null>(null), large = ref<'none' | 'view' | 'network'>('none'), help = ref(false)
 const view = ref<InstanceType<typeof ViewPane>>(), network = ref<InstanceType<typeof NetworkPane>>(), cross = ref<InstanceType<typeof CrossSection>>()
@@ -149,7 +150,7 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
   <div class="bench">
     <TopBar bench @save="save" @export="exportAs" />
     <p v-if="failed" class="failed" role="alert">The project could not be opened: {{ failed }} <NuxtLink class="b" to="/">Back to the projects</NuxtLink></p>
-    <Splitpanes v-else-if="bench.state" class="main" @resized="resized('columns', $event)">
+    <Splitpanes v-else-if="ready" class="main" @resized="resized('columns', $event)">
       <Pane :size="large === 'none' ? part('columns', 0, 10.3) : 0" :min-size="large === 'none' ? 8 : 0">
         <Splitpanes horizontal @resized="resized('left', $event)">
           <Pane :size="part('left', 0, 52)" min-size="15"><PartsPane /></Pane>
