@@ -37,7 +37,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     running = false
     try {
       if (!control || !film || !job || !scene || !current(job.epoch)) { drawSwatches(); return }
-      const epoch = job.epoch, row = epoch % EPOCHS, levelTiles = film.levels.map(l => tileCount(l.width, l.height)), full = tileCount(film.width, film.height)
+      const epoch = job.epoch, row = epoch % EPOCHS, levelTiles = film.levels.map((l, i) => i < job!.skip ? 0 : tileCount(l.width, l.height)), full = tileCount(film.width, film.height)
       const before = levelTiles.reduce((a, b) => a + b, 0), total = before + full * (job.to - job.from), until = performance.now() + STRETCH
       while (performance.now() < until) {
         if (!current(epoch)) return
@@ -48,7 +48,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
         if (ticket < before) {
           let level = 0
           while (ticket >= levelTiles[level]!) ticket -= levelTiles[level++]!
-          coarseTile(film.levels[level]!, level === 0 && job.order ? job.order[ticket]! : ticket, job, epoch)
+          coarseTile(film.levels[level]!, level === job.skip && job.order ? job.order[ticket]! : ticket, job, epoch)
           Atomics.add(control, CONTROL.done + row * DONE_ROW + level, 1)
         }
         else {

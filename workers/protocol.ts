@@ -18,6 +18,8 @@ export interface Job {
   constants: number[][] | null
   lights: Lights | null
   seed: number
+  /** Coarse pictures left out: the coarsest is for what is seen for the first time. */
+  skip: number
   /** Tiles of the first coarse picture in the order wanted: those that show what changed come first. Null for row by row. */
   order: Int32Array | null
   /** Passes [from, to) to add up. */

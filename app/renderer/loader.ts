@@ -1,9 +1,11 @@
 import type { Picture } from '../../core/formats/image'
+import type { Project } from '../../shared/api'
 import type { Geometry } from '../../core/scene/geometry'
 
 export type LoaderRequest =
-  | { kind: 'model', bytes: Uint8Array }
-  | { kind: 'geometry', hidden: string[] }
+  | { kind: 'open', project: string }
+  | { kind: 'bytes', bytes: Uint8Array }
+  | { kind: 'geometry', hash?: string, hidden: string[] }
   | { kind: 'picture', bytes: Uint8Array }
   | { kind: 'exr', width: number, height: number, rgb: Float32Array, attributes: Record<string, string> }
   | { kind: 'png', width: number, height: number, rgb: Float32Array, exposure: number, most: number }
@@ -24,10 +26,12 @@ export function createLoader() {
     worker.postMessage({ ...r, id: next++ })
   })
   return {
-    /** Reads a model and keeps it. @returns names of its parts */
-    model: (bytes: Uint8Array) => ask<string[]>({ kind: 'model', bytes }),
-    /** Builds geometry of the model last read. */
-    geometry: (hidden: string[]) => ask<Geometry>({ kind: 'geometry', hidden }),
+    /** Fetches a project, and begins to read its model. */
+    open: (project: string) => ask<Project>({ kind: 'open', project }),
+    /** Reads a model from a file's bytes. @returns names of its parts */
+    modelFrom: (bytes: Uint8Array) => ask<string[]>({ kind: 'bytes', bytes }),
+    /** Geometry of a model without its hidden parts: of an asset, or of the bytes that were read last. */
+    geometry: (hidden: string[], hash?: string) => ask<Geometry>({ kind: 'geometry', hidden, ...(hash !== undefined ? { hash } : {}) }),
     picture: (bytes: Uint8Array) => ask<Picture>({ kind: 'picture', bytes }),
     exr: (width: number, height: number, rgb: Float32Array, attributes: Record<string, string>) => ask<Uint8Array>({ kind: 'exr', width, height, rgb, attributes }),
     /** Developed PNG, at most `most` pixels on its longer side. */

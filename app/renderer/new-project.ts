@@ -5,7 +5,6 @@ import { defaultCamera } from '../../core/scene/camera'
 import { api } from '../composables/api'
 import { createLoader } from './loader'
 
-
 /**
  * Makes the first state of a project from a dropped model: every part in neutral plastic, lights around its bounds, a camera that sees all of it.
  * @throws Error with the reader's words when the file cannot be read
@@ -13,7 +12,7 @@ import { createLoader } from './loader'
 export async function sceneFor(file: File): Promise<ProjectState> {
   const loader = createLoader()
   try {
-    const bytes = new Uint8Array(await file.arrayBuffer()), names = await loader.model(bytes), geometry = await loader.geometry([]), b = geometry.hierarchy.bounds
+    const bytes = new Uint8Array(await file.arrayBuffer()), names = await loader.modelFrom(bytes), geometry = await loader.geometry([]), b = geometry.hierarchy.bounds
     const model = await api.putAsset(bytes, file.name)
     const base = starters.find(s => s.key === 'plastic')!.make()
     return {

@@ -11,6 +11,7 @@ import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
 import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ProfileAnswer, type ToWorker } from '../../workers/protocol'
 import type { DisplayMessage, DrawnReport } from './messages'
+import type { Workers } from './start-workers'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 /** With `?measure` in the address the page notes when epochs begin and are drawn, for `wavelume benchmark preview`. */
@@ -30,11 +31,9 @@ export interface SessionEvents {
   failed(message: string): void
 }
 
-export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) {
+export function createSession(canvas: HTMLCanvasElement, { render: workers, display }: Workers, events: SessionEvents) {
   const control = new Int32Array(shared(CONTROL.size * 4))
-  const threads = Math.max(1, Math.min(16, navigator.hardwareConcurrency || 2))
-  const workers = Array.from({ length: threads }, () => new Worker(new URL('../workers/render.worker.ts', import.meta.url), { type: 'module' }))
-  const display = new Worker(new URL('../workers/display.worker.ts', import.meta.url), { type: 'module' })
+  const threads = workers.length
   const offscreen = canvas.transferControlToOffscreen()
   display.postMessage({ kind: 'canvas', canvas: offscreen }, [offscreen])
   let film: Film | undefined, world: World | undefined, camera: Camera | undefined
@@ -72,6 +71,8 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
 
   /** Longest that a change waits for the picture of the one before, ms. */
   const PATIENCE = 90
+  /** Whether nothing of the geometry was shown yet: then the coarsest picture comes first. */
+  let unseen = true
   let heldInTurn = 0, partial = false, coarseDone = true, pending: ReturnType<typeof setTimeout> | undefined
   /** Parts whose materials changed since the last epoch began; null when anything else did. */
   let changed: Set<number> | null = new Set()
@@ -100,20 +101,22 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
     const row = epoch % EPOCHS
     Atomics.store(control, CONTROL.tickets + row, 0)
     for (let k = 0; k < DONE_ROW; k++) Atomics.store(control, CONTROL.done + row * DONE_ROW + k, 0)
+    const skip = unseen ? 0 : 1, coarse = film.levels[skip]!
+    unseen = false
     const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId, guided = key === guideKey
-    const concerned = guided && changed?.size ? tilesOf(film.levels[0]!, changed) : null
+    const concerned = guided && changed?.size ? tilesOf(coarse, changed) : null
     // in a drag what changes is computed each time, its surroundings every fourth: the page needs the machine too
-    const first = concerned?.first ?? 0, whole = tileCount(film.levels[0]!.width, film.levels[0]!.height)
+    const first = concerned?.first ?? 0, whole = tileCount(coarse.width, coarse.height)
     partial = held && first > 0 && heldInTurn % 4 !== 0
     Atomics.store(control, CONTROL.wanted, partial ? Math.min(whole, first + 3) : whole)
     Atomics.store(control, CONTROL.held, held ? epoch : 0)
-    display.postMessage({ kind: 'epoch', epoch, guided, first: concerned?.first ?? 0, changed: concerned?.parts ?? null } satisfies DisplayMessage)
+    display.postMessage({ kind: 'epoch', epoch, guided, skip, first: concerned?.first ?? 0, changed: concerned?.parts ?? null } satisfies DisplayMessage)
     changed = new Set()
     pendingGuide = key
     // a change counts from the event that made it
     notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + (now - touched < 300 ? touched : now) })
     Atomics.store(control, CONTROL.epoch, epoch)
-    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, order: concerned?.order ?? null, from: 0, to: MOST_PASSES } })
+    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, skip, order: concerned?.order ?? null, from: 0, to: MOST_PASSES } })
   }
 
   /** Order of a coarse picture's tiles that begins with those where `parts` were last seen. */
@@ -133,7 +136,7 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
     setSize(width: number, height: number): void {
       if (film?.width === width && film.height === height) return
       const scale = Math.max(1, width / 160), size = (s: number) => ({ width: Math.max(8, Math.round(width / s)), height: Math.max(8, Math.round(height / s)) })
-      film = createFilm(width, height, [size(scale), size(Math.max(1, scale / 2))], [], shared)
+      film = createFilm(width, height, [size(scale * 2), size(scale), size(Math.max(1, scale / 2))], [], shared)
       display.postMessage({ kind: 'film', film, control })
       all({ kind: 'film', film })
       restart()
@@ -142,7 +145,7 @@ export function createSession(canvas: HTMLCanvasElement, events: SessionEvents) 
       world = next
       constants = null
       lights = null
-      if (newGeometry) geometryId++
+      if (newGeometry) { geometryId++; unseen = true }
       all({ kind: 'world', world })
       changed = null
       begin()

@@ -8,7 +8,11 @@ import { layerAlone } from '../../core/network/layer-order'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
 import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../../core/scene/world'
-import { createLoader, type Loader } from '../renderer/loader'
+import type { Project } from '../../shared/api'
+import { takeEarly } from '../renderer/early'
+import { hiddenParts } from '../renderer/hidden'
+import type { Loader } from '../renderer/loader'
+import { startWorkers } from '../renderer/start-workers'
 import { createSession, type RenderSession } from '../renderer/session'
 import type { DrawnReport } from '../renderer/messages'
 import { useBench } from './bench'
@@ -32,15 +36,22 @@ export const useStage = defineStore('stage', () => {
   const textureCache = new Map<string, Texture>()
   const compiled = new WeakMap<Element, Map<string, Program>>()
   let sent: { keys: string, shapes: string[], geometry: Geometry } | null = null
-  let modelHash = '', hiddenKey = '', rig = ''
+  let geometryKey = '', rig = ''
   let windowPaths = 0, windowStart = 0
   const listeners = new Set<(r: DrawnReport) => void>()
 
-  function start(canvas: HTMLCanvasElement): void {
-    loader = createLoader()
+  let early: ReturnType<typeof takeEarly> | null = null
+  /** Takes over what was begun for a project; the view starts with it. */
+  function open(id: string): Promise<Project> {
+    early = takeEarly(id)
+    loader = early.loader
     sent = null
-    modelHash = ''
-    session.value = createSession(canvas, {
+    geometryKey = ''
+    return early.project
+  }
+
+  function start(canvas: HTMLCanvasElement): void {
+    session.value = createSession(canvas, early?.workers ?? startWorkers(), {
       drawn(r) {
         drawn.value = r
         if (r.passes >= 1) session.value?.passDone(r.epoch)
@@ -56,7 +67,9 @@ export const useStage = defineStore('stage', () => {
   }
 
   function stop(): void {
-    session.value?.stop()
+    if (session.value) session.value.stop()
+    else if (early) for (const w of [...early.workers.render, early.workers.display]) w.terminate()
+    early = null
     loader?.stop()
     session.value = null
     loader = null
@@ -104,6 +117,7 @@ export const useStage = defineStore('stage', () => {
     if (syncing) { again = true; return syncing }
     syncing = (async () => { do { again = false; await syncOnce() } while (again) })()
     try { await syncing }
+    catch (e) { failure.value = `The model could not be shown: ${messageOf(e)}` }
     finally { syncing = null }
   }
 
@@ -111,18 +125,11 @@ export const useStage = defineStore('stage', () => {
     const state = bench.state, s = session.value, l = loader
     if (!state || !s || !l) return
     const { scene } = state
-    if (scene.model !== modelHash) {
-      waiting.value = 'Reading the model'
-      const bytes = await api.asset(scene.model)
-      await l.model(bytes)
-      modelHash = scene.model
-      hiddenKey = '?'
-    }
-    const hidden = scene.parts.filter(p => bench.partAlone !== null ? p.name !== bench.partAlone : p.hidden).map(p => p.name)
-    if (hidden.join('\n') !== hiddenKey) {
-      waiting.value = 'Building the hierarchy'
-      geometry.value = await l.geometry(hidden)
-      hiddenKey = hidden.join('\n')
+    const hidden = hiddenParts(scene.parts, bench.partAlone), key = JSON.stringify([scene.model, ...hidden])
+    if (key !== geometryKey) {
+      waiting.value = geometry.value ? 'Building the hierarchy' : 'Reading the model'
+      geometry.value = await l.geometry(hidden, scene.model)
+      geometryKey = key
     }
     waiting.value = ''
     const g = geometry.value
@@ -171,7 +178,7 @@ export const useStage = defineStore('stage', () => {
   watch([exposure, clipping], () => session.value?.setLook(exposure.value, clipping.value))
 
   return {
-    session, geometry, drawn, rates, loaded, exposure, clipping, paused, failure, waiting, start, stop, sync, program, textures, picture, setCamera, cameraOn, listeners,
+    session, geometry, drawn, rates, loaded, exposure, clipping, paused, failure, waiting, open, start, stop, sync, program, textures, picture, setCamera, cameraOn, listeners,
     loader: () => loader,
     setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
   }

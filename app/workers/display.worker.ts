@@ -6,7 +6,7 @@ import type { DisplayMessage, DrawnReport } from '../renderer/messages'
 
 let canvas: OffscreenCanvas | undefined, context: OffscreenCanvasRenderingContext2D | null = null
 let film: Film | undefined, control: Int32Array | undefined, image: ImageData | undefined, small: ImageData | undefined, scratch: OffscreenCanvas | undefined
-let exposure = 0, clipping = false, guidedEpoch = -1, guided = false, first = 0, changed: Uint8Array | null = null, dirty = true
+let exposure = 0, clipping = false, guidedEpoch = -1, guided = false, skip = 0, first = 0, changed: Uint8Array | null = null, dirty = true
 let drawnPart = -1, drawnEpoch = -1, drawnLevel = -1, drawnTiles = 0, lastDraw = 0
 /** Luminance of a quarter of the pixels at half as many passes: their difference to now is the standard error. */
 let half: { epoch: number, passes: number, values: Float32Array } | undefined
@@ -25,7 +25,7 @@ addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
     drawnEpoch = -1
   }
   else if (m.kind === 'look') { exposure = m.exposure; clipping = m.clipping; dirty = true }
-  else if (m.kind === 'epoch') { guidedEpoch = m.epoch; guided = m.guided; first = m.first; changed = m.changed }
+  else if (m.kind === 'epoch') { guidedEpoch = m.epoch; guided = m.guided; skip = m.skip; first = m.first; changed = m.changed }
 })
 
 function levelsDone(epoch: number): number {
@@ -50,13 +50,14 @@ function measureNoise(epoch: number, passes: number): void {
 
 function look(): void {
   if (film && control && context && image) {
+    const coarse = film.levels[skip]!
     const epoch = Atomics.load(control, CONTROL.epoch), row = CONTROL.done + epoch % EPOCHS * DONE_ROW
     const tiles = Atomics.load(control, row + DONE_FULL), perPass = tileCount(film.width, film.height), level = levelsDone(epoch), now = performance.now()
     const fresh = epoch !== drawnEpoch
     // What changed is shown as soon as its own tiles stand; what it lights and mirrors follows with the whole coarse picture. Tickets are taken in order, by two or more hands.
-    if (fresh && level < 0 && tiles === 0 && drawnPart !== epoch && guided && guidedEpoch === epoch && changed && first > 0 && small && scratch && Atomics.load(control, row) >= Math.min(tileCount(film.levels[0]!.width, film.levels[0]!.height), first + 3)) {
+    if (fresh && level < 0 && tiles === 0 && drawnPart !== epoch && guided && guidedEpoch === epoch && changed && first > 0 && small && scratch && Atomics.load(control, row + skip) >= Math.min(tileCount(coarse.width, coarse.height), first + 3)) {
       const began = performance.now()
-      developCoarse(film, { epoch, exposure, clipping, level: film.levels[0]!, guided: true, only: changed }, small.data)
+      developCoarse(film, { epoch, exposure, clipping, level: coarse, guided: true, only: changed }, small.data)
       scratch.getContext('2d')!.putImageData(small, 0, 0)
       context.drawImage(scratch, 0, 0, small.width * 2, small.height * 2)
       drawnPart = epoch

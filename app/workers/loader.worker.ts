@@ -4,16 +4,68 @@ import { readPicture, writePng } from '../../core/formats/image'
 import { rgbChannels, writeExr } from '../../core/formats/exr'
 import type { Model } from '../../core/mesh/model'
 import { developPicture } from '../../core/render/display'
-import { createGeometry } from '../../core/scene/geometry'
+import { createGeometry, type Geometry } from '../../core/scene/geometry'
+import { keepGeometry, keptGeometry } from './geometry-cache'
+import { hiddenParts } from '../renderer/hidden'
+import type { Project } from '../../shared/api'
 import type { LoaderRequest } from '../renderer/loader'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
-let model: Model | undefined
+/** Model read last, by what it was read from: an asset's hash, or bytes at hand. */
+let model: { of: string, read: Promise<Model> } = { of: '-', read: Promise.resolve({ parts: [] }) }
+/** Stands for a hash where a model was read from a file that is no asset yet. */
+const BYTES = ''
+/** Geometry built last: begun as soon as a project says what it will need. */
+let geometry: { key: string, built: Promise<Geometry> } | undefined
+
+async function fetched(url: string): Promise<Response> {
+  const r = await fetch(url)
+  if (!r.ok) throw new Error(((await r.json().catch(() => undefined)) as { message?: string } | undefined)?.message ?? `The server answered ${r.status}.`)
+  return r
+}
+
+function readModel(hash: string): Promise<Model> {
+  if (model.of !== hash) {
+    geometry = undefined
+    model = { of: hash, read: fetched(`/api/assets/${hash}`).then(r => r.arrayBuffer()).then(b => readGlb(new Uint8Array(b))) }
+    model.read.catch(() => { if (model.of === hash) model.of = '-' }) // asked for again, it is read again
+  }
+  return model.read
+}
+
+/** Geometry of a model that is kept as an asset: from this browser's store, or built and put there. */
+async function buildAsset(hash: string, hidden: readonly string[], key: string): Promise<Geometry> {
+  const kept = await keptGeometry(key)
+  if (kept) return kept
+  const built = createGeometry(await readModel(hash), new Set(hidden), shared)
+  setTimeout(() => void keepGeometry(key, built), 2000)
+  return built
+}
+
+function build(hash: string, hidden: readonly string[]): Promise<Geometry> {
+  const key = JSON.stringify([hash, ...hidden])
+  if (geometry?.key !== key) {
+    geometry = { key, built: hash === BYTES ? model.read.then(m => createGeometry(m, new Set(hidden), shared)) : buildAsset(hash, hidden, key) }
+    geometry.built.catch(() => { geometry = undefined })
+  }
+  return geometry.built
+}
 
 async function answer(r: LoaderRequest): Promise<unknown> {
   switch (r.kind) {
-    case 'model': model = await readGlb(r.bytes); return model.parts.map(p => p.name)
-    case 'geometry': return createGeometry(model ?? { parts: [] }, new Set(r.hidden), shared)
+    case 'open': {
+      const project = await (await fetched(`/api/projects/${encodeURIComponent(r.project)}`)).json() as Project
+      // while the page is still being laid out
+      const { model: hash, parts } = project.state.scene
+      build(hash, hiddenParts(parts, null)).catch(() => undefined)
+      return project
+    }
+    case 'bytes': {
+      geometry = undefined
+      model = { of: BYTES, read: readGlb(r.bytes) }
+      return (await model.read).parts.map(p => p.name)
+    }
+    case 'geometry': return build(r.hash ?? BYTES, r.hidden)
     case 'picture': {
       const p = readPicture(r.bytes), data = p.data instanceof Float32Array ? new Float32Array(shared(p.data.byteLength)) : new Uint8Array(shared(p.data.byteLength))
       data.set(p.data)

@@ -4,27 +4,35 @@ import { addNode, setAttribute } from '../../../core/network/edit'
 import { childNamed } from '../../../core/network/document'
 import { removeLayer } from '../../../core/network/layers'
 import CrossSection from '../../components/CrossSection.vue'
-import NetworkPane from '../../components/NetworkPane.vue'
 import TopBar from '../../components/TopBar.vue'
 import ViewPane from '../../components/ViewPane.vue'
 import { saveFile } from '../../renderer/save-file'
 import { writeMaterialFiles } from '../../renderer/material-files'
 
+// the graph canvas is large: it is fetched while the first picture is computed
+const NetworkPane = defineAsyncComponent(() => import('../../components/NetworkPane.vue'))
 const bench = useBench(), stage = useStage(), proofs = useProofs(), say = useSay(), route = useRoute()
 const id = String(route.params.id)
 const ready = computed(() => bench.state !== null)
+/** Whether a first picture stands: the network is laid out after it. */
+const seen = ref(false)
+watch(() => stage.drawn, (d) => { if (d) seen.value = true })
 const failed = ref(''), wipe = ref<number | null>(null), hold = ref(false), size = reactive({ width: 760, height: 475 })
 const section = shallowRef<Float64Array | null>(null), large = ref<'none' | 'view' | 'network'>('none'), help = ref(false)
-const view = ref<InstanceType<typeof ViewPane>>(), network = ref<InstanceType<typeof NetworkPane>>(), cross = ref<InstanceType<typeof CrossSection>>()
+const view = ref<InstanceType<typeof ViewPane>>(), network = ref<{ middle(): { x: number, y: number }, removeSelected(): void, fit(): void }>(), cross = ref<InstanceType<typeof CrossSection>>()
 
+bench.state = null
+const opening = stage.open(id)
 async function openProject(): Promise<void> {
   try {
-    bench.open(await api.project(id))
+    bench.open(await opening)
     await proofs.open(id)
   }
   catch (e) { failed.value = messageOf(e) }
 }
 onMounted(openProject)
+onMounted(() => setTimeout(() => { seen.value = true }, 4000))
+onBeforeUnmount(() => stage.stop())
 onMounted(() => { addEventListener('keydown', keyDown); addEventListener('keyup', keyUp); addEventListener('beforeunload', leaving) })
 onBeforeUnmount(() => { removeEventListener('keydown', keyDown); removeEventListener('keyup', keyUp); removeEventListener('beforeunload', leaving) })
 const leaving = (e: BeforeUnloadEvent) => { if (bench.dirty) e.preventDefault() }
@@ -162,7 +170,7 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
           <Pane :size="large === 'view' ? 100 : large === 'network' ? 30 : part('middle', 0, 70)" min-size="15">
             <div class="pane"><ViewPane ref="view" v-model:section="section" :wipe="wipe" :hold="hold" @wipe="wipe = $event" @size="(w, h) => { size.width = w; size.height = h }" /><TitleStrip :width="size.width" :height="size.height" /></div>
           </Pane>
-          <Pane :size="large === 'view' ? 0 : large === 'network' ? 70 : part('middle', 1, 30)" :min-size="large === 'view' ? 0 : 12"><NetworkPane ref="network" /></Pane>
+          <Pane :size="large === 'view' ? 0 : large === 'network' ? 70 : part('middle', 1, 30)" :min-size="large === 'view' ? 0 : 12"><NetworkPane v-if="seen" ref="network" /></Pane>
         </Splitpanes>
       </Pane>
       <Pane :size="large === 'none' ? part('columns', 2, 25) : 0" :min-size="large === 'none' ? 16 : 0">

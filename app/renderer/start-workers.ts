@@ -1,0 +1,10 @@
+export interface Workers { render: Worker[], display: Worker }
+
+/** Starts the render workers, one a processor, and the worker that draws. */
+export function startWorkers(): Workers {
+  const threads = Math.max(1, Math.min(16, navigator.hardwareConcurrency || 2))
+  return {
+    render: Array.from({ length: threads }, () => new Worker(new URL('../workers/render.worker.ts', import.meta.url), { type: 'module' })),
+    display: new Worker(new URL('../workers/display.worker.ts', import.meta.url), { type: 'module' }),
+  }
+}

@@ -1,0 +1,47 @@
+/** Geometry as one block of bytes, so that a built hierarchy can be kept and need not be built again. Little-endian; not a format for exchange. */
+import type { Allocate } from '../trace/build'
+import type { Geometry } from './geometry'
+
+/** Changes whenever the layout of {@link Geometry} or of its hierarchy does: older packs are then built anew. */
+export const GEOMETRY_VERSION = 2
+
+interface Header { version: number, root: number, bounds: number[], partBounds: number[], partNames: string[], lengths: number[] }
+
+const arraysOf = (g: Geometry) => [g.hierarchy.nodes, g.hierarchy.corners, g.hierarchy.order, g.index, g.normal, g.uv, g.part]
+const padded = (n: number) => (n + 3) & ~3
+
+export function packGeometry(g: Geometry): Uint8Array {
+  const arrays = arraysOf(g), { root, bounds } = g.hierarchy
+  const header: Header = { version: GEOMETRY_VERSION, root, bounds: [...bounds], partBounds: [...g.partBounds], partNames: g.partNames, lengths: arrays.map(a => a.byteLength) }
+  const text = new TextEncoder().encode(JSON.stringify(header)), out = new Uint8Array(4 + padded(text.length) + arrays.reduce((n, a) => n + padded(a.byteLength), 0))
+  new DataView(out.buffer).setUint32(0, text.length, true)
+  out.set(text, 4)
+  let at = 4 + padded(text.length)
+  for (const a of arrays) {
+    out.set(new Uint8Array(a.buffer, a.byteOffset, a.byteLength), at)
+    at += padded(a.byteLength)
+  }
+  return out
+}
+
+/** Reads what {@link packGeometry} wrote; undefined when it is of another version or cut short. */
+export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry | undefined {
+  if (bytes.length < 8) return undefined
+  const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true)
+  let header: Header
+  try { header = JSON.parse(new TextDecoder().decode(bytes.subarray(4, 4 + length))) as Header }
+  catch { return undefined }
+  if (header.version !== GEOMETRY_VERSION || bytes.length !== 4 + padded(length) + header.lengths.reduce((n, l) => n + padded(l), 0)) return undefined
+  let at = 4 + padded(length)
+  const [nodes, corners, order, index, normal, uv, part] = header.lengths.map((l) => {
+    const buffer = allocate(Math.max(4, padded(l)))
+    new Uint8Array(buffer).set(bytes.subarray(at, at + l))
+    at += padded(l)
+    return { buffer, l }
+  })
+  const floats = (b: { buffer: ArrayBufferLike, l: number }) => new Float32Array(b.buffer, 0, b.l / 4), words = (b: { buffer: ArrayBufferLike, l: number }) => new Uint32Array(b.buffer, 0, b.l / 4)
+  return {
+    hierarchy: { nodes: floats(nodes!), links: new Int32Array(nodes!.buffer), corners: floats(corners!), order: words(order!), bounds: Float32Array.from(header.bounds), root: header.root },
+    index: words(index!), normal: floats(normal!), uv: floats(uv!), part: new Uint16Array(part!.buffer, 0, part!.l / 2), partNames: header.partNames, partBounds: Float64Array.from(header.partBounds),
+  }
+}
