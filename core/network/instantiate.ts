@@ -1,6 +1,6 @@
 import { conductorRGB } from '../optics/conductors'
 import { fresnelConductor } from '../optics/fresnel'
-import { smoothstep } from '../nodes/adjust'
+import { hsvToRgb, range, rgbToHsv, smoothstep } from '../nodes/adjust'
 import { cell2, cell3, fractal2, fractal3, fractal3v, noise2, noise2v, noise3, noise3v, T, worley2, worley3 } from '../nodes/noise'
 import { inputs as P, pushCoatOver, pushNamedConductor, pushOpenPbr } from '../surface/openpbr'
 import { darkenFrom, edgeTint, now, pushDiffuse, pushEmission, pushGlass, pushLayer, pushMetal, pushReflect, tap } from '../surface/stack'
@@ -21,7 +21,7 @@ const unit = (x: number): number => x > 0 ? x < 1 ? x : 1 : 0
 
 /** What generated code may call. */
 const LIBRARY = {
-  T, P, now, metalRGB: conductorRGB, unit, smoothstep, noise2, noise3, noise2v, noise3v, fractal2, fractal3, fractal3v, cell2, cell3, worley2, worley3, lookUp,
+  T, P, now, metalRGB: conductorRGB, unit, smoothstep, range, rgbToHsv, hsvToRgb, noise2, noise3, noise2v, noise3v, fractal2, fractal3, fractal3v, cell2, cell3, worley2, worley3, lookUp,
   fresnelConductor, edgeTint, pushOpenPbr, pushCoatOver, pushNamedConductor, pushDiffuse, pushReflect, pushGlass, pushMetal, pushLayer, pushEmission, darkenFrom, tap,
 }
 const NAMES = Object.keys(LIBRARY)

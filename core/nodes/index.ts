@@ -1,5 +1,6 @@
 import type { Emitter } from './emit'
 import { emitters as adjust } from './adjust'
+import { emitters as blend } from './blend'
 import { emitters as channel } from './channel'
 import { emitters as geometry } from './geometry'
 import { emitters as math } from './math'
@@ -8,4 +9,4 @@ import { emitters as procedural } from './procedural'
 import { emitters as texture } from './texture'
 
 /** Emitter of every node that gives numbers, by category. */
-export const emitters: Readonly<Record<string, Emitter>> = { ...adjust, ...channel, ...geometry, ...math, ...normalmap, ...procedural, ...texture }
+export const emitters: Readonly<Record<string, Emitter>> = { ...adjust, ...blend, ...channel, ...geometry, ...math, ...normalmap, ...procedural, ...texture }

@@ -47,6 +47,27 @@ export const emitters: Record<string, Emitter> = {
     const l = c.arg('valuel'), r = c.arg('valuer'), t = c.local(`Math.min(1, Math.max(0, ${c.arg('texcoord')[0]}))`)
     return l.map((x, i) => `(${x} + (${r[i]} - ${x}) * ${t})`)
   },
+  ramp4: (c) => {
+    const [tl, tr, bl, br] = ['valuetl', 'valuetr', 'valuebl', 'valuebr'].map(n => c.arg(n)) as [string[], string[], string[], string[]], uv = c.arg('texcoord'), [s, t] = uv.map(x => c.local(`Math.min(1, Math.max(0, ${x}))`))
+    return tl.map((x, i) => `((${bl[i]} + (${br[i]} - ${bl[i]}) * ${s}) * (1 - ${t}) + (${x} + (${tr[i]} - ${x}) * ${s}) * ${t})`)
+  },
+  splitlr: c => c.arg('valuel').map((x, i) => `(${c.arg('texcoord')[0]} < ${c.arg('center')[0]} ? ${x} : ${c.arg('valuer')[i]})`),
+  splittb: c => c.arg('valueb').map((x, i) => `(${c.arg('texcoord')[1]} < ${c.arg('center')[0]} ? ${x} : ${c.arg('valuet')[i]})`),
+  /** color1 in the field at the origin. */
+  checkerboard: (c) => {
+    const uv = c.arg('texcoord'), tiling = c.arg('uvtiling'), offset = c.arg('uvoffset'), b = c.arg('color2')
+    const [u, v] = [0, 1].map(k => c.local(`Math.floor(${uv[k]} * ${tiling[k]} - ${offset[k]})`)), odd = c.local(`((${u} + ${v}) % 2) !== 0`)
+    return c.arg('color1').map((x, i) => `(${odd} ? ${b[i]} : ${x})`)
+  },
+  circle: (c) => {
+    const uv = c.arg('texcoord'), centre = c.arg('center'), [x, y] = [0, 1].map(k => c.local(`${uv[k]} - ${centre[k]}`)), r = c.arg('radius')[0]
+    return [`(${x} * ${x} + ${y} * ${y} > ${r} * ${r} ? 0 : 1)`]
+  },
+  /** A number between min and max for each input and seed, by cell noise (the standard's nodegraph, from memory). */
+  randomfloat: (c) => {
+    const low = c.arg('min')[0], high = c.arg('max')[0], x = c.arg('in')[0]!, cell = c.local(`cell2(${c.typeOf('in') === 'integer' ? x : `${x} * 4096`}, ${c.arg('seed')[0]})`)
+    return [`(${low} + (${high} - ${low}) * ${cell})`]
+  },
   ramptb: (c) => {
     const top = c.arg('valuet'), bottom = c.arg('valueb'), t = c.local(`Math.min(1, Math.max(0, ${c.arg('texcoord')[1]}))`)
     return bottom.map((x, i) => `(${x} + (${top[i]} - ${x}) * ${t})`)
