@@ -5,7 +5,7 @@ import type { Program } from '../core/network/compile'
 import type { Element } from '../core/network/document'
 import { materialsOf, nameOf } from '../core/network/document'
 import { defaultCamera, type Camera } from '../core/scene/camera'
-import { sceneSchema } from '../core/scene/document'
+import { sceneSchema, type SceneDocument } from '../core/scene/document'
 import { createGeometry } from '../core/scene/geometry'
 import { compileMaterial, lightsFor, neutralDocument, texturesFor, type World } from '../core/scene/world'
 import { folderOf, pictureReader, readBytes, readDocument, readModel } from './files'
@@ -24,13 +24,18 @@ export async function loadScene(file: string, options: Options, bake: boolean): 
   return /\.scene\.json$/i.test(file) ? loadSceneFile(file, options, bake) : loadModelFile(file, options, bake)
 }
 
-async function loadSceneFile(file: string, options: Options, bake: boolean): Promise<LoadedScene> {
+/** Reads and checks a scene file. */
+export function readScene(file: string): SceneDocument {
   let json: unknown
   try { json = JSON.parse(new TextDecoder().decode(readBytes(file))) }
   catch (e) { if (e instanceof InputError) throw e; throw new InputError(`${file}: ${e instanceof Error ? e.message : 'not JSON'}`) }
   const checked = sceneSchema.safeParse(json)
   if (!checked.success) throw new InputError(`${file}: ${checked.error.issues.map(i => `${i.path.join('.')}: ${i.message}`).slice(0, 4).join('; ')}`)
-  const scene = checked.data, folder = folderOf(file)
+  return checked.data
+}
+
+async function loadSceneFile(file: string, options: Options, bake: boolean): Promise<LoadedScene> {
+  const scene = readScene(file), folder = folderOf(file)
   const model = await readModel(resolve(folder, scene.model), unitFactor(options.text('unit')))
   const lightsName = options.text('lights') ?? scene.lights, rig = scene.rigs.find(r => r.name === lightsName)
   if (!rig) throw new InputError(`there is no light rig ${lightsName}; known are ${scene.rigs.map(r => r.name).join(', ')}`)

@@ -1,5 +1,6 @@
 import { FormatError } from '../core/formats/error'
 import { benchmark } from './benchmark'
+import { check } from './check'
 import { compare } from './compare'
 import { convert } from './convert'
 import { isolate } from './isolate'
@@ -7,18 +8,19 @@ import { measure } from './measure'
 import { InputError, parseOptions } from './options'
 import { render } from './render'
 
-const COMMANDS: Record<string, (o: ReturnType<typeof parseOptions>) => unknown> = { render, isolate, measure, convert, compare, benchmark }
+const COMMANDS: Record<string, (o: ReturnType<typeof parseOptions>) => unknown> = { render, isolate, measure, check, convert, compare, benchmark }
 
 const HELP = `wavelume demo | test | dev
 wavelume render SCENE -o out.exr [--size 640x400] [--passes N|A-B] [--seed N] [--threads N] [--lights NAME] [--camera NAME]
                 [--materials F.mtlx] [--assign PART=MATERIAL] [--environment F|uniform:L] [--aov albedo,normal,…] [--max-bounces N] [--unit mm] [--json]
 wavelume isolate FILE.mtlx --node NODE [--on plane|sphere|MESH] [--size 64x64] -o out.exr
 wavelume measure FILE.mtlx [--material NAME] --angle 0,30,60 [--wavelengths 400:700:10] [--from outside|inside] [--samples N] [--slab 2mm] --json
+wavelume check FILE.mtlx|SCENE.scene.json [--strict] --json
 wavelume convert IN OUT
 wavelume compare A B [--metric rmse,psnr,deltaE2000] [-o difference.png] --json
 wavelume benchmark rays|preview|network|paths [--mesh F.ply --rays F.bin] --json`
 
-/** Runs a command. @returns the exit code: 0, or 2 for bad input */
+/** Runs a command. @returns the exit code: 0, 1 for findings of a strict check, or 2 for bad input */
 export async function main(args: string[]): Promise<number> {
   const [name, ...rest] = args
   const command = COMMANDS[name ?? '']
@@ -26,8 +28,9 @@ export async function main(args: string[]): Promise<number> {
   try {
     const options = parseOptions(rest), result = await command(options)
     if (options.has('json')) console.log(JSON.stringify(result))
+    else if (Array.isArray(result)) for (const line of result) console.log(line.severity ? `${line.severity}: ${line.where}: ${line.message} ${line.fix}.` : JSON.stringify(line))
     else if (result && typeof result === 'object') for (const [k, v] of Object.entries(result)) console.log(`${k}: ${typeof v === 'object' ? JSON.stringify(v) : v}`)
-    return 0
+    return name === 'check' && options.has('strict') && (result as unknown[]).length > 0 ? 1 : 0
   }
   catch (e) {
     if (e instanceof InputError || e instanceof FormatError || e instanceof RangeError) { console.error(e.message); return 2 }

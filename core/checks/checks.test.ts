@@ -1,0 +1,92 @@
+import { describe, expect, it } from 'vitest'
+import { compileNetwork } from '../network/compile'
+import { childNamed, inputOf } from '../network/document'
+import { starters } from '../network/starters'
+import { mtlx } from '../testing/setup'
+import { canMend, checkDocument, mend } from '.'
+import { intervalOf } from './interval'
+
+const surface = (inputs: string, tag = 'open_pbr_surface') => `<${tag} name="s" type="surfaceshader">${inputs}</${tag}>`
+const value = (name: string, type: string, v: string, more = '') => `<input name="${name}" type="${type}" value="${v}" ${more}/>`
+const wired = (name: string, type: string, from: string) => `<input name="${name}" type="${type}" nodename="${from}"/>`
+const image = (name: string, type: string, file: string, space = '') => `<image name="${name}" type="${type}"><input name="file" type="filename" value="${file}" ${space ? `colorspace="${space}"` : ''}/></image>`
+const rulesOf = (body: string, hasFile?: (f: string) => boolean) => checkDocument(mtlx(body), hasFile).map(f => `${f.severity} ${f.rule} ${f.where}`)
+const clean = (body: string) => expect(rulesOf(body)).toEqual([])
+
+/** Each rule: something that it must find, something near to it that it must let pass, and what its mending leaves. */
+describe('colour space against use', () => {
+  const data = image('map', 'color3', 'maps/rough.png', 'srgb_texture') + `<extract name="e" type="float">${wired('in', 'color3', 'map')}</extract>` + surface(wired('specular_roughness', 'float', 'e'))
+  it('finds data read as sRGB, through an extract, and reads it as data', () => {
+    expect(rulesOf(data)).toEqual(['warning colour space against use map'])
+    const found = checkDocument(mtlx(data))[0]!, mended = mend(mtlx(data), found)
+    expect(found.message).toContain('rough.png is read as sRGB, but it drives specular roughness of s')
+    expect(checkDocument(mended)).toEqual([])
+  })
+  it('finds an 8-bit colour read as linear, not a float picture', () => {
+    const colour = (file: string, space = '') => image('map', 'color3', file, space) + surface(wired('base_color', 'color3', 'map'))
+    expect(rulesOf(colour('a.png'))).toEqual(['warning colour space against use map'])
+    expect(inputOf(childNamed(mend(mtlx(colour('a.png')), checkDocument(mtlx(colour('a.png')))[0]!), 'map')!, 'file')!.attributes.colorspace).toBe('srgb_texture')
+    clean(colour('a.exr'))
+    clean(colour('a.png', 'srgb_texture'))
+  })
+  it('lets plain data pass', () => clean(image('map', 'float', 'a.png') + surface(wired('specular_roughness', 'float', 'map'))))
+})
+
+describe('value out of range', () => {
+  it('finds it with the range, and mends it', () => {
+    const body = surface(value('specular_roughness', 'float', '1.4')), found = checkDocument(mtlx(body))
+    expect(found.map(f => [f.where, f.message])).toEqual([['s', 'specular roughness of s is 1.4; it takes 0 to 1.']])
+    expect(inputOf(childNamed(mend(mtlx(body), found[0]!), 's')!, 'specular_roughness')!.attributes.value).toBe('1')
+  })
+  it('finds an IOR below 1 and an albedo brighter than snow; metals and coal-dark glass pass', () => {
+    expect(rulesOf(surface(value('specular_ior', 'float', '0.8')))).toEqual(['warning value out of range s'])
+    expect(rulesOf(surface(value('base_color', 'color3', '0.95, 0.95, 0.95')))).toEqual(['info value out of range s'])
+    expect(rulesOf(surface(value('base_color', 'color3', '0.005, 0.005, 0.005')))).toEqual(['info value out of range s'])
+    clean(surface(value('base_color', 'color3', '0.95, 0.95, 0.95') + value('base_metalness', 'float', '1')))
+    clean(surface(value('base_color', 'color3', '0.001, 0.001, 0.001') + value('transmission_weight', 'float', '1')))
+    expect(canMend(checkDocument(mtlx(surface(value('base_color', 'color3', '0.95, 0.95, 0.95'))))[0]!)).toBe(false)
+  })
+})
+
+describe('missing file', () => {
+  it('finds pictures that are not chosen or not there', () => {
+    const body = image('a', 'float', 'there.png') + image('b', 'float', 'gone.png') + image('c', 'float', '')
+    expect(rulesOf(body, f => f === 'there.png')).toEqual(['error missing file b', 'warning missing file c'])
+    expect(rulesOf(image('a', 'float', 'x.png'))).toEqual([])
+  })
+})
+
+describe('metal with dielectric values', () => {
+  it('finds half metals, dark metals and dielectrics of metallic IOR', () => {
+    expect(rulesOf(surface(value('base_metalness', 'float', '0.5')))).toHaveLength(1)
+    expect(rulesOf(surface(value('base_metalness', 'float', '1') + value('base_color', 'color3', '0.1, 0.12, 0.1')))).toHaveLength(1)
+    expect(rulesOf(surface(value('specular_ior', 'float', '2.9')))).toHaveLength(1)
+    clean(surface(value('base_metalness', 'float', '1') + value('base_color', 'color3', '0.1, 0.6, 0.5')))
+    clean(surface(value('specular_ior', 'float', '2.42')))
+  })
+})
+
+describe('mix factor outside 0..1', () => {
+  const mix = (from: string) => `${from}<mix name="m" type="color3"><input name="mix" type="float" nodename="x"/></mix>`
+  it('follows ranges up the wires', () => {
+    const of = (body: string) => { const d = mtlx(mix(body)); return intervalOf(d, childNamed(d, 'm')!, 'mix') }
+    expect(of('<noise3d name="x" type="float"><input name="amplitude" type="float" value="0.5"/><input name="pivot" type="float" value="0.5"/></noise3d>')).toEqual([0, 1])
+    expect(of('<wl_curvature name="c" type="float"/><multiply name="x" type="float"><input name="in1" type="float" nodename="c"/><input name="in2" type="float" value="-3"/></multiply>')).toEqual([-3, 0])
+    expect(of('<position name="p" type="vector3"/><extract name="x" type="float"><input name="in" type="vector3" nodename="p"/></extract>')).toEqual([-Infinity, Infinity])
+    expect(of('<add name="x" type="float"><input name="in1" type="float" nodename="x"/></add>')).toEqual([-Infinity, Infinity])
+  })
+  it('finds a factor that reaches outside, and puts a visible clamp before it', () => {
+    const d = mtlx(mix('<noise3d name="x" type="float"/>')), found = checkDocument(d)
+    expect(found[0]!.message).toBe('The factor of m comes from x and reaches -1 to 1; a share lies within 0 to 1.')
+    const mended = mend(d, found[0]!)
+    expect(checkDocument(mended)).toEqual([])
+    expect(mended.children.find(e => e.tag === 'clamp')).toBeDefined()
+    expect(compileNetwork(mended, 'm').faults).toEqual([])
+  })
+  it('holds a plain value', () => {
+    const d = mtlx('<mix name="m" type="color3"><input name="mix" type="float" value="1.5"/></mix>')
+    expect(inputOf(childNamed(mend(d, checkDocument(d)[0]!), 'm')!, 'mix')!.attributes.value).toBe('1')
+  })
+})
+
+it('starters have no finding', () => { for (const s of starters) expect(checkDocument(s.make()), s.key).toEqual([]) })

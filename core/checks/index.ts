@@ -1,0 +1,30 @@
+import type { Element } from '../network/document'
+import { EditError } from '../network/edit'
+import { colorSpace } from './color-space'
+import type { Finding } from './finding'
+import { metalValues } from './metal-values'
+import { missingFile } from './missing-file'
+import { mixFactor } from './mix-factor'
+import type { Rule } from './rule'
+import { valueRange } from './value-range'
+import { allNodes } from './walk'
+
+/** Every rule; a new one is a file of its own and a word here. */
+export const rules: readonly Rule[] = [colorSpace, metalValues, missingFile, mixFactor, valueRange]
+
+const ORDER = { error: 0, warning: 1, info: 2 }
+
+/** Checks a material document, worst first. @param hasFile whether a picture that it names is there */
+export function checkDocument(document: Element, hasFile?: (file: string) => boolean): Finding[] {
+  const context = { document, nodes: allNodes(document), ...(hasFile ? { hasFile } : {}) }
+  return rules.flatMap(r => r.run(context)).sort((a, b) => ORDER[a.severity] - ORDER[b.severity])
+}
+
+export const canMend = (finding: Finding): boolean => rules.some(r => r.name === finding.rule && r.mend) && !/choice$/.test(finding.fix)
+
+/** Mends what was found. @throws EditError where the rule cannot */
+export function mend(document: Element, finding: Finding): Element {
+  const mended = rules.find(r => r.name === finding.rule)?.mend?.(document, finding)
+  if (!mended) throw new EditError('this can only be decided by hand')
+  return mended
+}
