@@ -1,3 +1,7 @@
+<script setup lang="ts">
+useTheme()
+</script>
+
 <template>
   <UApp :toaster="{ position: 'bottom-center', expand: true }">
     <NuxtPage />

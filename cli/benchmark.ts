@@ -1,3 +1,4 @@
+import { benchmarkDenoise } from './benchmark-denoise'
 import { benchmarkNetwork } from './benchmark-network'
 import { benchmarkPaths } from './benchmark-paths'
 import { benchmarkPreview } from './benchmark-preview'
@@ -13,6 +14,7 @@ export async function benchmark(o: Options): Promise<unknown> {
       return benchmarkRays(mesh, rays)
     }
     case 'paths': return benchmarkPaths(o.number('threads', 2, 1, 64), o.number('passes', 8, 1, 1024))
+    case 'denoise': return benchmarkDenoise()
     case 'network': return benchmarkNetwork()
     case 'preview': return benchmarkPreview()
     default: throw new InputError(`there is no benchmark ${o.words[0] ?? ''}`)

@@ -18,7 +18,7 @@ wavelume measure FILE.mtlx [--material NAME] --angle 0,30,60 [--wavelengths 400:
 wavelume check FILE.mtlx|SCENE.scene.json [--strict] --json
 wavelume convert IN OUT
 wavelume compare A B [--metric rmse,psnr,deltaE2000] [-o difference.png] --json
-wavelume benchmark rays|preview|network|paths [--mesh F.ply --rays F.bin] --json`
+wavelume benchmark rays|preview|network|paths|denoise [--mesh F.ply --rays F.bin] --json`
 
 /** Runs a command. @returns the exit code: 0, 1 for findings of a strict check, or 2 for bad input */
 export async function main(args: string[]): Promise<number> {

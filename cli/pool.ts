@@ -4,14 +4,14 @@ import { cameraFrame, type Camera } from '../core/scene/camera'
 import type { World } from '../core/scene/world'
 import { CONTROL, DONE_FULL, DONE_ROW, type FromWorker, type ToWorker } from '../workers/protocol'
 
-export interface RenderOptions { width: number, height: number, from: number, to: number, seed: number, threads: number, aov: readonly string[], progress?: (done: number) => void }
+export interface RenderOptions { width: number, height: number, from: number, to: number, seed: number, threads: number, aov: readonly string[], /** Keeps sums of squares too. */ squares?: boolean, progress?: (done: number) => void }
 export interface RenderResult { film: Film, seconds: number, paths: number, rays: number, lost: number }
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 
 /** Renders passes [from, to) on worker threads, each the same loop as in the browser. */
 export async function renderOnThreads(world: World, camera: Camera, o: RenderOptions): Promise<RenderResult> {
-  const film = createFilm(o.width, o.height, [], o.aov, shared), control = new Int32Array(shared(CONTROL.size * 4))
+  const film = createFilm(o.width, o.height, [], o.aov, shared, o.squares), control = new Int32Array(shared(CONTROL.size * 4))
   Atomics.store(control, CONTROL.epoch, 1)
   const total = tileCount(o.width, o.height) * (o.to - o.from), result = { film, seconds: 0, paths: 0, rays: 0, lost: 0 }
   const workers = Array.from({ length: o.threads }, () => new Worker(new URL('./render-worker.mjs', import.meta.url)))

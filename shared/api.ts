@@ -16,7 +16,10 @@ export type ProjectState = { scene: z.infer<typeof sceneSchema>, materials: Reco
 export const createProjectSchema = z.object({ name: projectName, state: stateSchema })
 
 /** A save states the version it began from; one on top of a newer version is refused, and both are kept. */
-export const saveSchema = z.object({ base: z.number().int().min(0), note: z.string().max(500).default(''), state: stateSchema })
+export const saveSchema = z.object({ base: z.number().int().min(0), note: z.string().max(500).default(''), thumbnail: hashSchema.nullable().default(null), state: stateSchema })
+/** Unsaved work, and the version it began from. */
+export const draftSchema = z.object({ base: z.number().int().min(0), state: stateSchema })
+export const renameSchema = z.object({ name: projectName })
 
 export const proofSchema = z.object({
   kind: z.enum(['proof', 'reference']),
@@ -34,6 +37,7 @@ export interface Proof extends NewProof { id: string, number: number, created: s
 
 export interface ProjectSummary { id: string, name: string, head: number, updated: string, thumbnail: string | null }
 export interface Project { id: string, name: string, head: number, state: ProjectState }
-export interface VersionSummary { number: number, parent: number, note: string, aside: boolean, created: string }
+export interface VersionSummary { number: number, parent: number, note: string, aside: boolean, thumbnail: string | null, created: string }
+export interface Draft { base: number, state: ProjectState, updated: string }
 /** Answer to a refused save. */
 export interface SaveConflict { head: number, kept: number }

@@ -211,7 +211,28 @@ test('6 a saved version outlives a reload and a killed server; a save from an ol
   await other.property('specular_roughness').getByLabel('Roughness', { exact: true }).fill('0.9')
   await other.page.keyboard.press('Enter')
   await other.key('Control+s')
-  await expect(other.page.getByText(/Yours is kept beside it as v3/).first()).toBeVisible()
+  const choice = other.page.getByRole('alertdialog')
+  await expect(choice).toContainText('theirs is v2, yours stands beside it as v3')
+  await choice.getByRole('button', { name: 'Save yours on top' }).click()
+  await expect(other.page.getByTestId('save-state')).toContainText('v4 saved')
+
+  // unsaved work outlives a page that is closed without warning, and a version can be taken back
+  await other.property('specular_roughness').getByLabel('Roughness', { exact: true }).fill('0.77')
+  const kept = other.page.waitForResponse(r => r.url().endsWith('/draft') && r.request().method() === 'PUT' && r.ok())
+  await other.page.keyboard.press('Enter')
+  await kept
+  await other.page.close()
+  const again = new BenchPage(await context.newPage())
+  await again.open('Skerry lantern')
+  await again.page.getByRole('button', { name: 'Take it up' }).click()
+  await again.layer('Primer').click()
+  const primer = again.property('specular_roughness').getByLabel('Roughness', { exact: true })
+  await expect(primer).toHaveValue('0.77')
+  await again.key('Control+z')
+  await expect(primer).toHaveValue('0.9')
+  await again.page.getByTestId('save-state').click()
+  await again.page.getByRole('button', { name: 'Restore v1', exact: true }).click()
+  await expect(primer).toHaveValue('0.6')
 })
 
 test('7–8 a new project from a dropped model, starters on its parts, export, and the same render from the import', async ({ page }) => {

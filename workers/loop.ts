@@ -99,6 +99,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
       for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
         const i = y * w + x, o = (y0 + y) * f.width + x0 + x
         for (let k = 0; k < 3; k++) f.sum[o * 3 + k] = (firstPass ? 0 : f.sum[o * 3 + k]!) + tile[i * 3 + k]!
+        if (f.square.length) { const l = 0.2126 * tile[i * 3]! + 0.7152 * tile[i * 3 + 1]! + 0.0722 * tile[i * 3 + 2]!; f.square[o] = (firstPass ? 0 : f.square[o]!) + l * l }
         if (firstPass) { f.part[o] = hits.part[i]!; for (let k = 0; k < 3; k++) f.normal[o * 3 + k] = hits.normal[i * 3 + k]! }
         for (const name of names) {
           const size = AOVS[name]!, source = name === 'part' ? hits.part : hits[name as 'albedo' | 'normal' | 'position' | 'depth']

@@ -33,6 +33,7 @@ async function bringIn(files: FileList | File[] | null | undefined): Promise<voi
   catch (e) { say.fault('The material was not read', messageOf(e)) }
 }
 const toggle = (name: string) => bench.changeScene(`${name} off or on`, s => ({ ...s, parts: s.parts.map(p => p.name === name ? { ...p, hidden: !p.hidden } : p) }))
+const alone = (name: string) => { bench.partAlone = bench.partAlone === name ? null : name }
 function drop(e: DragEvent, name: string): void {
   const files = e.dataTransfer?.files
   if (!files?.length) return
@@ -50,6 +51,7 @@ function drop(e: DragEvent, name: string): void {
         @click="bench.selectPart(p.name)" @keydown.enter="bench.selectPart(p.name)" @dragover.prevent @drop.prevent="drop($event, p.name)">
         <i :style="{ background: p.tint }" />
         <span>{{ p.name }}</span>
+        <button class="q alone" :class="{ on: bench.partAlone === p.name }" :aria-label="`Show ${p.name} alone`" :aria-pressed="bench.partAlone === p.name" title="Alone (Shift+A)" @click.stop="alone(p.name)"><UIcon name="i-lucide-square-user" /></button>
         <button class="q" :aria-label="p.hidden ? `Show ${p.name}` : `Hide ${p.name}`" :title="p.hidden ? 'Hidden: show' : 'Hide'" @click.stop="toggle(p.name)"><UIcon :name="p.hidden ? 'i-lucide-eye-off' : 'i-lucide-eye'" /></button>
       </li>
     </ul>
@@ -67,12 +69,15 @@ function drop(e: DragEvent, name: string): void {
 
 <style scoped>
 ul { list-style: none; margin: 0; padding: 0; }
-li { display: flex; align-items: center; gap: 7px; padding: 1px 2px 1px 7px; min-height: 26px; border: 2px solid transparent; cursor: default; }
+li { display: flex; align-items: center; gap: 7px; padding: 1px 2px 1px 7px; min-height: 26px; border: 2px solid transparent; cursor: default; position: relative; }
 li.at { border-color: var(--accent); background: var(--raised); font-weight: 600; }
 li.hidden { display: flex; color: var(--soft); text-decoration: line-through; }
 li span { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 li i { width: 18px; height: 18px; border: 1px solid var(--ink); flex: none; }
 li .q { opacity: .75; }
+li .alone:not(.on) { position: absolute; right: 26px; opacity: 0; background: var(--raised); }
+li:hover .alone, li .alone:focus-visible { opacity: 1; }
+li .q.on { opacity: 1; outline: 2px solid var(--accent); outline-offset: -3px; }
 .wear { padding: 5px 7px 7px; }
 .wear select { width: 100%; }
 </style>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { canMend, mend } from '../../core/checks'
+import type { Finding } from '../../core/checks/finding'
 import { definitionOf, setAttribute } from '../../core/network/edit'
 import { childNamed, inputOf } from '../../core/network/document'
 import { setMatter, setThickness } from '../../core/network/layers'
@@ -51,6 +53,8 @@ const thickness = (m: number) => { const l = layer.value; if (l) bench.edit(`Thi
 const become = (m: string) => { const s = subject.value; if (s !== null) bench.edit(`${layer.value?.title ?? s} becomes ${m}`, d => setMatter(d, s, m as 'metal')) }
 const rename = (t: string) => { const s = subject.value; if (s !== null && t.trim()) bench.edit(`Rename to ${t}`, d => setAttribute(d, s, 'wl_title', t.trim().slice(0, 80))) }
 const faults = steady(() => (bench.faults[bench.materialKey ?? ''] ?? []).filter(f => f.where === subject.value))
+const findings = computed(() => bench.checks.filter(c => c.where === subject.value || c.where === layer.value?.node))
+const fix = (f: Finding) => bench.edit(f.fix, d => mend(d, f))
 const radiusInput = computed(() => cut.value?.radius && bench.document ? definitionOf(childNamed(bench.document, cut.value.radius)!)?.inputs.find(i => i.name === 'radius') : undefined)
 const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind === 'deposit' ? definitionOf(childNamed(bench.document!, layer.value.node)!)?.inputs.find(i => i.name === 'mix') : undefined)
 </script>
@@ -59,11 +63,12 @@ const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind
   <section class="pane" aria-label="Properties">
     <div class="head">
       <b class="title">{{ layer?.title ?? subject ?? 'Properties' }}</b>
-      <span>{{ bench.node !== null && !layer ? tag?.replace(/^wl_/, '') : layer?.kind ?? '' }}<template v-if="faults.length"> · {{ faults.length }} fault{{ faults.length > 1 ? 's' : '' }}</template></span>
+      <span>{{ bench.node !== null && !layer ? tag?.replace(/^wl_/, '') : layer?.kind ?? '' }}<template v-if="faults.length"> · {{ faults.length }} fault{{ faults.length > 1 ? 's' : '' }}</template><template v-if="findings.length"> · {{ findings.length }} check{{ findings.length > 1 ? 's' : '' }}</template></span>
     </div>
     <div class="scroll">
       <p v-if="tag === undefined" class="small pad">Pick a layer of the cross-section or a node of the network.</p>
       <p v-for="f in faults" :key="f.message" class="fault" role="alert">{{ f.input ? f.input + ': ' : '' }}{{ f.message }}</p>
+      <p v-for="f in findings" :key="f.message" class="fault" data-testid="finding">{{ f.message }} <button v-if="canMend(f)" class="b" @click="fix(f)">{{ f.fix }}</button><span v-else class="small">{{ f.fix }}.</span></p>
       <template v-if="layer">
         <div class="row"><i /><span>Name</span><span /><input class="b" aria-label="Name of the layer" :value="layer.title" @change="rename(($event.target as HTMLInputElement).value)"></div>
         <div v-if="layer.kind === 'stock' || layer.kind === 'deposit'" class="row">

@@ -8,7 +8,14 @@ onBeforeUnmount(() => clearInterval(timer))
 
 const rig = computed(() => bench.scene?.rigs.find(r => r.name === bench.scene?.lights))
 const time = computed(() => { const s = Math.max(0, Math.round((now.value - stage.rates.started) / 1000)); return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}` })
-const shown = computed(() => bench.tap ? `tap: ${bench.tap.node}` : stage.drawn && stage.drawn.passes < 1 ? 'coarse' : stage.paused ? 'paused' : stage.clipping ? 'clipping marked' : 'as computed')
+/** What is done to what is shown: it changes the truth. */
+const shown = computed(() => {
+  const d = stage.drawn, all = [
+    bench.tap ? `tap: ${bench.tap.node}` : '', bench.layerAlone !== null ? 'layer alone' : '', bench.partAlone !== null ? 'part alone' : '', stage.paused ? 'paused' : '',
+    d && d.passes < 1 ? 'coarse' : d?.denoised ? `denoised at ${d.denoised}` : '', stage.clipping ? 'clipping marked' : '',
+  ].filter(Boolean)
+  return all.length ? all.join(', ') : 'as computed'
+})
 const signed = (x: number) => (x > 0 ? '+' : '') + x.toFixed(1)
 
 /** Drags a value sideways. */
@@ -45,7 +52,7 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
     <div><dt>noise</dt><dd>{{ stage.drawn?.noise != null ? (stage.drawn.noise * 100).toFixed(1) + ' %' : '–' }}</dd></div>
     <div><dt>paths/s</dt><dd>{{ (stage.rates.paths / 1e6).toFixed(2) }} M</dd></div>
     <div><dt>time</dt><dd>{{ time }}</dd></div>
-    <div class="wide"><dt>shown</dt><dd data-testid="shown">{{ shown }}</dd></div>
+    <div class="wide"><dt>shown</dt><dd><button class="plain" :aria-pressed="stage.denoise" title="Denoise the view, never what is kept or exported (G)" data-testid="shown" @click="stage.denoise = !stage.denoise">{{ shown }}</button></dd></div>
   </dl>
 </template>
 
@@ -58,5 +65,6 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
 dt { font-size: 11px; color: var(--soft); line-height: 14px; }
 dd { margin: 0; font-weight: 600; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; line-height: 19px; }
 .scrub { cursor: ew-resize; touch-action: none; }
+button.plain { text-align: left; overflow: hidden; text-overflow: ellipsis; max-width: 100%; }
 .plain { background: none; border: 0; padding: 0; font: inherit; font-weight: 600; color: inherit; min-height: 19px; max-width: 100px; }
 </style>

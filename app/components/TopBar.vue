@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import FindOrAdd from './FindOrAdd.vue'
+import VersionsMenu from './VersionsMenu.vue'
 
 defineProps<{ bench?: boolean }>()
-const emit = defineEmits<{ save: [], export: [what: 'material' | 'exr' | 'png'] }>()
+const emit = defineEmits<{ save: [note: string], export: [what: 'material' | 'exr' | 'png'] }>()
 const store = useBench()
 const exporting = ref(false)
 const pick = (what: 'material' | 'exr' | 'png') => { exporting.value = false; emit('export', what) }
@@ -14,12 +15,13 @@ const pick = (what: 'material' | 'exr' | 'png') => { exporting.value = false; em
     <nav aria-label="Views">
       <NuxtLink to="/" class="tab" :class="{ at: !bench }">Projects</NuxtLink>
       <span v-if="bench" class="tab at" aria-current="page">Bench</span>
+      <ChecksMenu v-if="bench" />
     </nav>
     <template v-if="bench && store.project">
       <span class="path" :title="`${store.project.name} / ${store.part ?? ''} / ${store.materialKey ?? ''}`">{{ store.project.name }} / {{ store.part ?? '…' }} / <b>{{ store.materialKey ?? '…' }}</b></span>
       <FindOrAdd />
-      <span class="state" aria-live="polite" data-testid="save-state">v{{ store.project.head }} {{ store.dirty ? 'changed' : 'saved' }}</span>
-      <button class="b" title="Save a version (Ctrl+S)" @click="emit('save')">Save</button>
+      <VersionsMenu @save="emit('save', $event)" />
+      <button class="b" title="Save a version (Ctrl+S)" @click="emit('save', '')">Save</button>
       <div class="rel">
         <button class="b" aria-haspopup="menu" :aria-expanded="exporting" @click="exporting = !exporting" @keydown.esc="exporting = false">Export</button>
         <div v-if="exporting" class="u-menu right" role="menu">
@@ -39,7 +41,6 @@ nav { display: flex; }
 .tab { padding: 3px 10px; border: 1px solid transparent; }
 .tab.at { border-color: var(--ink); background: var(--raised); font-weight: 600; }
 .path { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.state { white-space: nowrap; min-width: 76px; text-align: right; }
 .rel { position: relative; }
 .right { right: 0; top: 28px; min-width: 260px; }
 </style>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { labFromRec709 } from '../../core/colour/lab'
+import { toByte } from '../../core/render/display'
 import { dolly, orbit, pan, project, rayThrough } from '../renderer/orbit'
 
 const bench = useBench(), stage = useStage()
@@ -22,7 +24,7 @@ let resizing: ReturnType<typeof setTimeout> | undefined
 
 onMounted(() => {
   stage.start(canvas.value!)
-  stage.session!.setLook(stage.exposure, stage.clipping)
+  stage.session!.setLook(stage.exposure, stage.clipping, stage.denoise)
   observer.observe(holder.value!)
   const r = holder.value!.getBoundingClientRect()
   size.width = Math.floor(r.width)
@@ -63,7 +65,19 @@ function partAt(x: number, y: number): string | null {
   const i = stage.session?.partAt(x, y) ?? -1
   return i >= 0 ? stage.geometry?.partNames[i] ?? null : null
 }
-function hoverAt(e: PointerEvent): void { const at = spot(e); hover.value = partAt(at.x, at.y) }
+function hoverAt(e: PointerEvent): void {
+  const at = spot(e)
+  hover.value = partAt(at.x, at.y)
+  probed.value = stage.probing ? stage.session?.pixelAt(at.x, at.y) ?? null : null
+}
+/** Pixel under the pointer, linear Rec.709, and what is said of it: display bytes, Lab under D65, stops from mid grey. */
+const probed = ref<number[] | null>(null)
+const said = computed(() => {
+  const c = probed.value
+  if (!c || !stage.probing) return ''
+  const shown = c.map(x => toByte(x * 2 ** stage.exposure)), lab = labFromRec709(c), y = 0.2126 * c[0]! + 0.7152 * c[1]! + 0.0722 * c[2]!
+  return `linear ${c.map(x => x.toFixed(3)).join(' ')} · display ${shown.join(' ')} · Lab ${lab.map(x => x.toFixed(1)).join(' ')} · ${y > 0 ? (Math.log2(y / 0.18) >= 0 ? '+' : '') + Math.log2(y / 0.18).toFixed(1) : '−∞'} EV from 18 %`
+})
 
 function wheel(e: WheelEvent): void {
   if (bench.camera) stage.setCamera(dolly(bench.camera, Math.exp(e.deltaY * 0.001)))
@@ -120,7 +134,7 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
         </g>
       </svg>
       <div v-if="wipe !== null && !hold" class="wipe" role="slider" tabindex="0" aria-label="Wipe" :aria-valuenow="Math.round(wipe * 100)" :style="{ left: wipe * 100 + '%' }" data-testid="wipe" @pointerdown.stop="wipeDown" @pointerup.stop @keydown="wipeKey"><i /></div>
-      <div v-if="hover && wipe === null" class="tag">{{ hover }}</div>
+      <div v-if="(hover || said) && wipe === null" class="tag" data-testid="probe">{{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template></div>
       <div v-if="stage.waiting" class="wait">{{ stage.waiting }} …</div>
       <div v-if="stage.failure" class="wait">{{ stage.failure }}</div>
     </div>

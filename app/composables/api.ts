@@ -1,13 +1,21 @@
-import type { NewProof, Project, ProjectState, ProjectSummary, Proof, SaveConflict } from '../../shared/api'
+import type { Draft, NewProof, Project, ProjectState, ProjectSummary, Proof, SaveConflict, VersionSummary } from '../../shared/api'
 
 /** The server's routes as functions. */
 export const api = {
   projects: () => $fetch<ProjectSummary[]>('/api/projects'),
-  project: (id: string) => $fetch<Project>(`/api/projects/${id}`),
+  version: (id: string, version: number) => $fetch<Project>(`/api/projects/${id}`, { query: { version } }),
+  versions: (id: string) => $fetch<VersionSummary[]>(`/api/projects/${id}/versions`),
+  rename: (id: string, name: string) => $fetch(`/api/projects/${id}`, { method: 'PATCH', body: { name } }),
+  copy: (id: string) => $fetch<Project>(`/api/projects/${id}/copy`, { method: 'POST' }),
+  remove: (id: string) => $fetch(`/api/projects/${id}`, { method: 'DELETE' }),
+  bringBack: (id: string) => $fetch(`/api/projects/${id}/restore`, { method: 'POST' }),
+  draft: (id: string) => $fetch<Draft | null>(`/api/projects/${id}/draft`),
+  keepDraft: (id: string, base: number, state: ProjectState) => $fetch(`/api/projects/${id}/draft`, { method: 'PUT', body: { base, state } }),
+  dropDraft: (id: string) => $fetch(`/api/projects/${id}/draft`, { method: 'DELETE' }),
   create: (name: string, state: ProjectState) => $fetch<Project>('/api/projects', { method: 'POST', body: { name, state } }),
   /** Saves a version; a conflict is an answer, not an error. */
-  async save(id: string, base: number, state: ProjectState): Promise<{ number: number } | { conflict: SaveConflict }> {
-    return $fetch<{ number: number } | { conflict: SaveConflict }>(`/api/projects/${id}/versions`, { method: 'POST', body: { base, state }, ignoreResponseError: true, onResponse({ response }) {
+  async save(id: string, base: number, state: ProjectState, note = '', thumbnail: string | null = null): Promise<{ number: number } | { conflict: SaveConflict }> {
+    return $fetch<{ number: number } | { conflict: SaveConflict }>(`/api/projects/${id}/versions`, { method: 'POST', body: { base, state, note, thumbnail }, ignoreResponseError: true, onResponse({ response }) {
       if (!response.ok && response.status !== 409) throw Object.assign(new Error(response._data?.message ?? `The server answered ${response.status}.`))
     } })
   },

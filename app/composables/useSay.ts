@@ -2,7 +2,8 @@
 export function useSay() {
   const toast = useToast()
   return {
-    note: (title: string, description?: string) => void toast.add({ title, description, color: 'neutral', duration: 3500, icon: '' }),
+    /** @param offer something to do about it, as a button */
+    note: (title: string, description?: string, offer?: { label: string, run(): void }) => void toast.add({ title, description, color: 'neutral', duration: offer ? 10000 : 3500, icon: '', ...(offer ? { actions: [{ label: offer.label, color: 'neutral', variant: 'outline', onClick: offer.run }] } : {}) }),
     fault: (title: string, description?: string) => void toast.add({ title, description, color: 'neutral', duration: 12000, icon: 'i-lucide-triangle-alert' }),
   }
 }

@@ -25,6 +25,19 @@ async function create(files: FileList | null | undefined): Promise<void> {
   catch (e) { say.fault(`${file.name} did not become a project`, messageOf(e)) }
   finally { busy.value = '' }
 }
+const search = ref(''), renaming = ref<string | null>(null)
+const found = computed(() => projects.value?.filter(p => p.name.toLowerCase().includes(search.value.trim().toLowerCase())) ?? [])
+async function work(what: string, does: () => Promise<unknown>): Promise<boolean> {
+  try { await does(); await load(); return true }
+  catch (e) { say.fault(what, messageOf(e)); return false }
+}
+async function rename(p: ProjectSummary, name: string): Promise<void> {
+  renaming.value = null
+  if (name.trim() && name.trim() !== p.name) await work(`${p.name} was not renamed`, () => api.rename(p.id, name.trim()))
+}
+async function remove(p: ProjectSummary): Promise<void> {
+  if (await work(`${p.name} was not deleted`, () => api.remove(p.id))) say.note(`${p.name} is deleted`, undefined, { label: 'Bring back', run: () => void work(`${p.name} was not brought back`, () => api.bringBack(p.id)) })
+}
 const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
@@ -35,16 +48,26 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
       <div class="title"><h1>Projects</h1><button class="b" @click="picking?.click()">New project from a .glb</button>
         <input ref="picking" type="file" accept=".glb" hidden data-testid="new-project" @change="create(($event.target as HTMLInputElement).files)">
       </div>
+      <p v-if="projects && projects.length > 1"><input v-model="search" class="b search" type="search" placeholder="Search projects" aria-label="Search projects"></p>
+      <p v-if="projects?.length && !found.length" role="status">No project is called like “{{ search }}”.</p>
       <p class="small">Or drop a .glb anywhere on this page. Its named parts become the parts of the project.</p>
       <p v-if="busy" role="status">{{ busy }} …</p>
       <p v-if="failed" role="alert">The projects could not be read: {{ failed }} <button class="b" @click="load">Try again</button></p>
       <p v-else-if="projects && !projects.length">There is no project yet.</p>
       <ul>
-        <li v-for="p in projects" :key="p.id">
+        <li v-for="p in found" :key="p.id">
           <NuxtLink :to="`/bench/${p.id}`" class="card">
             <span class="pic"><img v-if="p.thumbnail" :src="`/api/assets/${p.thumbnail}`" alt=""></span>
-            <span class="name">{{ p.name }}</span><span class="small">v{{ p.head }} · {{ when(p.updated) }}</span>
+            <span class="name" :title="p.name">{{ p.name }}</span><span class="small">v{{ p.head }} · {{ when(p.updated) }}</span>
           </NuxtLink>
+          <form v-if="renaming === p.id" class="tools" @submit.prevent="rename(p, ($event.target as HTMLFormElement).project.value)">
+            <input class="b" name="project" :value="p.name" :aria-label="`New name of ${p.name}`" maxlength="120" autofocus @keydown.esc="renaming = null"><button class="b">Rename</button>
+          </form>
+          <div v-else class="tools">
+            <button class="b" :aria-label="`Rename ${p.name}`" @click="renaming = p.id">Rename</button>
+            <button class="b" :aria-label="`Duplicate ${p.name}`" @click="work(`${p.name} was not duplicated`, () => api.copy(p.id))">Duplicate</button>
+            <button class="b" :aria-label="`Delete ${p.name}`" @click="remove(p)">Delete</button>
+          </div>
         </li>
       </ul>
     </main>
@@ -62,5 +85,8 @@ ul { list-style: none; padding: 0; margin: 18px 0; display: grid; grid-template-
 .card:hover { border-color: var(--ink); }
 .pic { aspect-ratio: 8 / 5; background: var(--ground); display: block; margin-bottom: 4px; }
 .pic img { width: 100%; height: 100%; object-fit: cover; }
-.name { font-weight: 600; font-size: 15px; }
+.name { font-weight: 600; font-size: 15px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.tools { display: flex; gap: 4px; padding-top: 4px; }
+.tools input { flex: 1; min-width: 0; }
+.search { width: 260px; }
 </style>

@@ -31,7 +31,7 @@ export interface SessionEvents {
   failed(message: string): void
 }
 
-export function createSession(canvas: HTMLCanvasElement, { render: workers, display }: Workers, events: SessionEvents) {
+export function createSession(canvas: HTMLCanvasElement, { render: workers, display, denoise }: Workers, events: SessionEvents) {
   const control = new Int32Array(shared(CONTROL.size * 4))
   const threads = workers.length
   const offscreen = canvas.transferControlToOffscreen()
@@ -136,8 +136,9 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     setSize(width: number, height: number): void {
       if (film?.width === width && film.height === height) return
       const scale = Math.max(1, width / 160), size = (s: number) => ({ width: Math.max(8, Math.round(width / s)), height: Math.max(8, Math.round(height / s)) })
-      film = createFilm(width, height, [size(scale * 2), size(scale), size(Math.max(1, scale / 2))], [], shared)
-      display.postMessage({ kind: 'film', film, control })
+      film = createFilm(width, height, [size(scale * 2), size(scale), size(Math.max(1, scale / 2))], ['albedo', 'normal'], shared, true)
+      const denoised = new Float32Array(shared(width * height * 16))
+      for (const w of [display, denoise]) w.postMessage({ kind: 'film', film, control, denoised } satisfies DisplayMessage)
       all({ kind: 'film', film })
       restart()
     },
@@ -160,7 +161,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     },
     setLights(next: Lights): void { lights = next; restart() },
     setCamera(next: Camera): void { camera = next; restart() },
-    setLook(exposure: number, clipping: boolean): void { display.postMessage({ kind: 'look', exposure, clipping }) },
+    setLook(exposure: number, clipping: boolean, denoiseView: boolean): void { for (const w of [display, denoise]) w.postMessage({ kind: 'look', exposure, clipping, denoise: denoiseView } satisfies DisplayMessage) },
     pause(on: boolean): void {
       paused = on
       if (on) { epoch++; Atomics.store(control, CONTROL.epoch, epoch) }
@@ -171,6 +172,12 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     partAt(x: number, y: number): number {
       if (!film || x < 0 || y < 0 || x >= film.width || y >= film.height) return -1
       return film.part[Math.floor(y) * film.width + Math.floor(x)]!
+    },
+    /** Mean of the passes at a pixel, linear Rec.709; undefined before its first pass. */
+    pixelAt(x: number, y: number): number[] | undefined {
+      if (!film || x < 0 || y < 0 || x >= film.width || y >= film.height) return undefined
+      const t = (Math.floor(y / TILE) * tilesAcross(film.width) + Math.floor(x / TILE)) * 3, passes = film.tiles[t + 1] === epoch ? film.tiles[t + 2]! : 0, o = (Math.floor(y) * film.width + Math.floor(x)) * 3
+      return passes > 0 ? [0, 1, 2].map(k => film!.sum[o + k]! / passes) : undefined
     },
     /** Mean of the passes so far, linear Rec.709; undefined before the first full pass. */
     picture(): { width: number, height: number, rgb: Float32Array, passes: number } | undefined {
@@ -201,7 +208,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
         workers[id % workers.length]!.postMessage({ kind: 'profile', request: { id, programs, rays, part } } satisfies ToWorker)
       })
     },
-    stop(): void { for (const w of workers) w.terminate(); display.terminate() },
+    stop(): void { for (const w of workers) w.terminate(); display.terminate(); denoise.terminate() },
   }
 }
 export type RenderSession = ReturnType<typeof createSession>

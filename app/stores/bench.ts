@@ -38,6 +38,8 @@ export const useBench = defineStore('bench', () => {
   const refused = ref('')
   /** What the checks found in the material at hand. */
   const checks = shallowRef<Finding[]>([])
+  /** The same for every material that a part wears. */
+  const allChecks = shallowRef<{ material: string, finding: Finding }[]>([])
   /** Spine node of the layer that is shown alone. */
   const layerAlone = ref<string | null>(null)
   /** Part that is shown alone. */
@@ -140,7 +142,7 @@ export const useBench = defineStore('bench', () => {
   const materialNameOf = (key: string): string | undefined => { const d = state.value?.materials[key]; return d && (materialsOf(d)[0] ? nameOf(materialsOf(d)[0]!) : undefined) }
 
   return {
-    project, state, saved, camera, part, layer, node, tap, faults, refused, checks, layerAlone, partAlone, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
+    project, state, saved, camera, part, layer, node, tap, faults, refused, checks, allChecks, layerAlone, partAlone, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
     open, selectPart, change, changeScene, turnLights, edit, assign, freeKey, stateToSave, materialNameOf, undo: () => step(done, undone), redo: () => step(undone, done),
   }
 })

@@ -29,7 +29,9 @@ export const useStage = defineStore('stage', () => {
   const geometry = shallowRef<Geometry | null>(null)
   const drawn = shallowRef<DrawnReport | null>(null)
   const rates = reactive({ paths: 0, started: 0 })
-  const exposure = ref(0), clipping = ref(false), paused = ref(false), failure = ref(''), waiting = ref('')
+  const exposure = ref(0), clipping = ref(false), denoise = ref(localStorage.getItem('wavelume-denoise') !== 'off'), paused = ref(false), failure = ref(''), waiting = ref('')
+  /** Whether values are read under the pointer. */
+  const probing = ref(false)
   /** Pictures that have arrived: what samples networks asks again. */
   const loaded = ref(0)
   const pictures = new Map<string, Picture | 'loading' | 'missing'>()
@@ -68,7 +70,7 @@ export const useStage = defineStore('stage', () => {
 
   function stop(): void {
     if (session.value) session.value.stop()
-    else if (early) for (const w of [...early.workers.render, early.workers.display]) w.terminate()
+    else if (early) for (const w of [...early.workers.render, early.workers.display, early.workers.denoise]) w.terminate()
     early = null
     loader?.stop()
     session.value = null
@@ -86,7 +88,7 @@ export const useStage = defineStore('stage', () => {
     if (!known && loader) {
       pictures.set(hash, 'loading')
       const l = loader
-      api.asset(hash).then(bytes => l.picture(bytes)).then((p) => { pictures.set(hash, p); loaded.value++; void sync() }, () => { pictures.set(hash, 'missing') })
+      api.asset(hash).then(bytes => l.picture(bytes)).then((p) => { pictures.set(hash, p); loaded.value++; void sync() }, () => { pictures.set(hash, 'missing'); loaded.value++ })
     }
     return undefined
   }
@@ -109,6 +111,7 @@ export const useStage = defineStore('stage', () => {
     return known.document
   }
 
+  const isMissing = (file: string): boolean => { const hash = ASSET.exec(file)?.[1]; return !hash || pictures.get(hash) === 'missing' }
   const textures = (p: Program) => texturesFor(p, picture, textureCache)
 
   let syncing: Promise<void> | null = null, again = false
@@ -175,10 +178,10 @@ export const useStage = defineStore('stage', () => {
   }
 
   watch(() => [bench.state, bench.tap, bench.layerAlone, bench.partAlone] as const, () => void sync())
-  watch([exposure, clipping], () => session.value?.setLook(exposure.value, clipping.value))
+  watch([exposure, clipping, denoise], () => { session.value?.setLook(exposure.value, clipping.value, denoise.value); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
 
   return {
-    session, geometry, drawn, rates, loaded, exposure, clipping, paused, failure, waiting, open, start, stop, sync, program, textures, picture, setCamera, cameraOn, listeners,
+    session, geometry, drawn, rates, loaded, probing, exposure, clipping, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn, listeners,
     loader: () => loader,
     setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
   }

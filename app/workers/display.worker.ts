@@ -6,6 +6,7 @@ import type { DisplayMessage, DrawnReport } from '../renderer/messages'
 
 let canvas: OffscreenCanvas | undefined, context: OffscreenCanvasRenderingContext2D | null = null
 let film: Film | undefined, control: Int32Array | undefined, image: ImageData | undefined, small: ImageData | undefined, scratch: OffscreenCanvas | undefined
+let denoised: Float32Array | undefined, drawnDenoised = 0, denoise = true
 let exposure = 0, clipping = false, guidedEpoch = -1, guided = false, skip = 0, first = 0, changed: Uint8Array | null = null, dirty = true
 let drawnPart = -1, drawnEpoch = -1, drawnLevel = -1, drawnTiles = 0, lastDraw = 0
 /** Luminance of a quarter of the pixels at half as many passes: their difference to now is the standard error. */
@@ -18,13 +19,14 @@ addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
   else if (m.kind === 'film') {
     film = m.film
     control = m.control
+    denoised = m.denoised
     image = new ImageData(film.width, film.height)
     small = new ImageData((film.width + 1) >> 1, (film.height + 1) >> 1)
     scratch = new OffscreenCanvas(small.width, small.height)
     if (canvas) { canvas.width = film.width; canvas.height = film.height }
     drawnEpoch = -1
   }
-  else if (m.kind === 'look') { exposure = m.exposure; clipping = m.clipping; dirty = true }
+  else if (m.kind === 'look') { exposure = m.exposure; clipping = m.clipping; denoise = m.denoise; dirty = true }
   else if (m.kind === 'epoch') { guidedEpoch = m.epoch; guided = m.guided; skip = m.skip; first = m.first; changed = m.changed }
 })
 
@@ -53,7 +55,7 @@ function look(): void {
     const coarse = film.levels[skip]!
     const epoch = Atomics.load(control, CONTROL.epoch), row = CONTROL.done + epoch % EPOCHS * DONE_ROW
     const tiles = Atomics.load(control, row + DONE_FULL), perPass = tileCount(film.width, film.height), level = levelsDone(epoch), now = performance.now()
-    const fresh = epoch !== drawnEpoch
+    const fresh = epoch !== drawnEpoch, calm = denoise && tiles >= perPass && Atomics.load(control, CONTROL.denoised) === epoch ? Atomics.load(control, CONTROL.denoisedPasses) : 0
     // What changed is shown as soon as its own tiles stand; what it lights and mirrors follows with the whole coarse picture. Tickets are taken in order, by two or more hands.
     if (fresh && level < 0 && tiles === 0 && drawnPart !== epoch && guided && guidedEpoch === epoch && changed && first > 0 && small && scratch && Atomics.load(control, row + skip) >= Math.min(tileCount(coarse.width, coarse.height), first + 3)) {
       const began = performance.now()
@@ -61,11 +63,11 @@ function look(): void {
       scratch.getContext('2d')!.putImageData(small, 0, 0)
       context.drawImage(scratch, 0, 0, small.width * 2, small.height * 2)
       drawnPart = epoch
-      postMessage({ kind: 'drawn', epoch, level: -1, passes: 0, clipped: 0, noise: null, at: performance.timeOrigin + performance.now(), took: performance.now() - began } satisfies DrawnReport)
+      postMessage({ kind: 'drawn', epoch, level: -1, passes: 0, clipped: 0, noise: null, denoised: 0, at: performance.timeOrigin + performance.now(), took: performance.now() - began } satisfies DrawnReport)
     }
     const more = fresh ? level >= 0 || tiles >= perPass : level > drawnLevel || tiles > drawnTiles && (tiles < perPass ? now - lastDraw > 120 : Math.floor(tiles / perPass) > Math.floor(drawnTiles / perPass) && now - lastDraw > 150)
-    if (more || dirty && (level >= 0 || tiles > 0)) {
-      const began = performance.now(), options = { epoch, exposure, clipping, level: level >= 0 ? film.levels[level]! : null, guided: guided && guidedEpoch === epoch || tiles >= perPass }
+    if (more || calm !== drawnDenoised && !fresh || dirty && (level >= 0 || tiles > 0)) {
+      const began = performance.now(), options = { epoch, exposure, clipping, level: level >= 0 ? film.levels[level]! : null, guided: guided && guidedEpoch === epoch || tiles >= perPass, denoised: calm > 0 ? denoised! : null }
       let clipped: number
       if (tiles === 0 && level >= 0 && small && scratch) {
         clipped = developCoarse(film, options, small.data)
@@ -81,9 +83,10 @@ function look(): void {
       drawnEpoch = epoch
       drawnLevel = level
       drawnTiles = tiles
+      drawnDenoised = calm
       lastDraw = now
       dirty = false
-      postMessage({ kind: 'drawn', epoch, level, passes, clipped, noise: passes >= 2 ? noise : null, at: performance.timeOrigin + performance.now(), took: performance.now() - began } satisfies DrawnReport)
+      postMessage({ kind: 'drawn', epoch, level, passes, clipped, noise: passes >= 2 ? noise : null, denoised: calm, at: performance.timeOrigin + performance.now(), took: performance.now() - began } satisfies DrawnReport)
     }
   }
   setTimeout(look, 6)

@@ -26,6 +26,8 @@ export interface DisplayOptions {
   level: Level | null
   /** Parts to draw, by number; the others stay transparent. Only with a valid guide. */
   only?: Uint8Array | null
+  /** A denoised picture that stands in for the passes, four a pixel. */
+  denoised?: Float32Array | null
   /** Whether the film's parts and normals belong to the current camera and model. */
   guided: boolean
 }
@@ -45,7 +47,8 @@ export function develop(film: Film, o: DisplayOptions, out: Uint8ClampedArray): 
     for (let y = ty * TILE; y < y1; y++) for (let x = x0; x < x1; x++) {
       const i = y * width + x, p = i * 4
       let r, g, b
-      if (passes > 0) { r = sum[i * 3]! * k; g = sum[i * 3 + 1]! * k; b = sum[i * 3 + 2]! * k }
+      if (o.denoised && passes > 0) { r = o.denoised[p]! * gain; g = o.denoised[p + 1]! * gain; b = o.denoised[p + 2]! * gain }
+      else if (passes > 0) { r = sum[i * 3]! * k; g = sum[i * 3 + 1]! * k; b = sum[i * 3 + 2]! * k }
       else {
         scaled(film, o.level!, coarse!, x, y, o.guided)
         r = mixed[0]! * k; g = mixed[1]! * k; b = mixed[2]! * k

@@ -13,6 +13,8 @@ export interface Film {
   height: number
   /** Sums of samples, RGB. */
   sum: Float64Array
+  /** Sums of the samples' squared luminance, for the noise of each pixel; empty on films that are not asked for it. */
+  square: Float64Array
   /** First-hit part of each pixel (−1 nothing), from the first pass. */
   part: Int32Array
   /** First-hit shading normal, from the first pass. */
@@ -30,11 +32,11 @@ export interface Level { width: number, height: number, rgb: Float32Array, part:
 export const tilesAcross = (width: number) => Math.ceil(width / TILE)
 export const tileCount = (width: number, height: number) => tilesAcross(width) * tilesAcross(height)
 
-/** Makes a film. @param levels sizes of the ladder's coarse pictures */
-export function createFilm(width: number, height: number, levels: readonly { width: number, height: number }[] = [], aov: readonly string[] = [], allocate: Allocate = n => new ArrayBuffer(n)): Film {
+/** Makes a film. @param levels sizes of the ladder’s coarse pictures @param squares whether to keep the squares too */
+export function createFilm(width: number, height: number, levels: readonly { width: number, height: number }[] = [], aov: readonly string[] = [], allocate: Allocate = n => new ArrayBuffer(n), squares = false): Film {
   const n = width * height
   return {
-    width, height, sum: new Float64Array(allocate(n * 24)), part: new Int32Array(allocate(n * 4)), normal: new Float32Array(allocate(n * 12)), tiles: new Int32Array(allocate(tileCount(width, height) * 12)),
+    width, height, sum: new Float64Array(allocate(n * 24)), square: new Float64Array(allocate(squares ? n * 8 : 0)), part: new Int32Array(allocate(n * 4)), normal: new Float32Array(allocate(n * 12)), tiles: new Int32Array(allocate(tileCount(width, height) * 12)),
     levels: levels.map(l => ({ ...l, rgb: new Float32Array(allocate(l.width * l.height * 12)), part: new Int32Array(allocate(l.width * l.height * 4)), normal: new Float32Array(allocate(l.width * l.height * 12)) })),
     aov: Object.fromEntries(aov.map(name => [name, new Float64Array(allocate(n * 8 * AOVS[name]!))])),
   }

@@ -7,7 +7,8 @@ import { saveSchema, stateSchema, type ProjectState } from '../../shared/api'
 import { assetType, getAsset, putAsset } from './assets'
 import { closeDatabase, openDatabase } from './client'
 import { keepProof, listProofs } from './proofs'
-import { createProject, listVersions, readProject, saveVersion } from './projects'
+import { keepDraft, readDraft, removeDraft } from './drafts'
+import { copyProject, createProject, listProjects, listVersions, readProject, renameProject, saveVersion, setDeleted } from './projects'
 
 const url = process.env.WAVELUME_DATABASE
 const state = (colour: string): ProjectState => ({
@@ -43,6 +44,36 @@ describe.skipIf(!url)('the database', () => {
     const bytes = new Uint8Array([0x89, 0x50, 0x4e, 0x47, 1, 2, 3]), a = await putAsset(db, bytes, 'image/png', 'a.png'), b = await putAsset(db, bytes, 'image/png', 'b.png')
     expect(a).toBe(b)
     expect(new Uint8Array((await getAsset(db, a))!.bytes)).toEqual(bytes)
+  })
+  it('keeps the newest draft of a project until it is saved or dropped', async () => {
+    const p = await createProject(db, 'Draft', state('1, 0, 0'))
+    expect(await readDraft(db, p.id)).toBeUndefined()
+    expect(await keepDraft(db, p.id, 1, state('0, 1, 0'))).toBe(true)
+    await keepDraft(db, p.id, 1, state('0, 0, 1'))
+    expect(await readDraft(db, p.id)).toMatchObject({ base: 1, state: state('0, 0, 1') })
+    expect((await readProject(db, p.id))!.state).toEqual(state('1, 0, 0'))
+    await removeDraft(db, p.id)
+    expect(await readDraft(db, p.id)).toBeUndefined()
+    expect(await keepDraft(db, '00000000-0000-4000-8000-000000000000', 1, state('0, 1, 0'))).toBe(false)
+  })
+  it('renames, copies, deletes and brings back', async () => {
+    const p = await createProject(db, 'First name', state('1, 0, 0')), there = async () => (await listProjects(db)).find(x => x.id === p.id)
+    await renameProject(db, p.id, 'Second name')
+    expect((await there())!.name).toBe('Second name')
+    const copy = (await copyProject(db, p.id))!
+    expect([copy.name, copy.state, copy.id === p.id]).toEqual(['Second name copy', p.state, false])
+    await setDeleted(db, p.id, true)
+    expect(await there()).toBeUndefined()
+    expect(await readProject(db, p.id)).toBeUndefined()
+    expect(await saveVersion(db, p.id, 1, state('0, 1, 0'), '')).toBeUndefined()
+    await setDeleted(db, p.id, false)
+    expect((await readProject(db, p.id))!.state).toEqual(p.state)
+  })
+  it('gives a project the picture of its newest version', async () => {
+    const thumbnail = await putAsset(db, new Uint8Array([0x89, 0x50, 0x4e, 0x47, 77]), 'image/png', 't'), p = await createProject(db, 'Picture', state('1, 0, 0'))
+    await saveVersion(db, p.id, 1, state('0, 1, 0'), 'with a picture', thumbnail)
+    expect((await listProjects(db)).find(x => x.id === p.id)!.thumbnail).toBe(thumbnail)
+    expect((await listVersions(db, p.id))[0]).toMatchObject({ note: 'with a picture', thumbnail })
   })
   it('numbers proofs in order', async () => {
     const p = await createProject(db, 'Proofs', state('1, 0, 0')), picture = await putAsset(db, new Uint8Array([0x89, 0x50, 0x4e, 0x47, 9]), 'image/png', 'p')

@@ -64,6 +64,26 @@ const list: { name: string, up(db: Knex): Promise<void>, down(db: Knex): Promise
       for (const table of ['proofs', 'version_materials', 'versions', 'materials', 'scenes', 'projects', 'assets']) await db.schema.dropTable(table)
     },
   },
+  {
+    name: '002_drafts_and_undoable_deletion',
+    async up(db) {
+      // a deleted project can be brought back
+      await db.schema.alterTable('projects', (t) => { t.timestamp('deleted') })
+      await db.schema.alterTable('versions', (t) => { t.text('thumbnail').references('hash').inTable('assets') })
+      await db.schema.createTable('drafts', (t) => {
+        t.uuid('project').primary().references('id').inTable('projects').onDelete('CASCADE')
+        // version that the draft began from
+        t.integer('base').notNullable()
+        t.json('state').notNullable()
+        t.timestamp('updated').notNullable().defaultTo(db.fn.now())
+      })
+    },
+    async down(db) {
+      await db.schema.dropTable('drafts')
+      await db.schema.alterTable('versions', (t) => { t.dropColumn('thumbnail') })
+      await db.schema.alterTable('projects', (t) => { t.dropColumn('deleted') })
+    },
+  },
 ]
 
 export const migrations = {

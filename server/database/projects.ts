@@ -3,13 +3,13 @@ import type { Project, ProjectState, ProjectSummary, SaveConflict, VersionSummar
 import { hashOf } from './hash'
 
 /** Writes a state's documents, shared between versions by their content. */
-async function writeVersion(db: Knex, project: string, number: number, parent: number, state: ProjectState, note: string, aside: boolean): Promise<void> {
+async function writeVersion(db: Knex, project: string, number: number, parent: number, state: ProjectState, note: string, aside: boolean, thumbnail: string | null = null): Promise<void> {
   const put = async (table: 'scenes' | 'materials', document: unknown) => {
     const text = JSON.stringify(document), hash = hashOf(text)
     await db(table).insert({ hash, document: text }).onConflict('hash').ignore()
     return hash
   }
-  await db('versions').insert({ project, number, parent, scene: await put('scenes', state.scene), note, aside })
+  await db('versions').insert({ project, number, parent, scene: await put('scenes', state.scene), note, aside, thumbnail })
   for (const [key, document] of Object.entries(state.materials)) await db('version_materials').insert({ project, number, key, material: await put('materials', document) })
 }
 
@@ -22,14 +22,15 @@ export async function createProject(db: Knex, name: string, state: ProjectState)
 }
 
 export async function listProjects(db: Knex): Promise<ProjectSummary[]> {
-  const rows = await db('projects').select('projects.*').orderBy('updated', 'desc')
+  const rows = await db('projects').whereNull('deleted').select('projects.*').orderBy('updated', 'desc')
+    .select(db('versions').whereRaw('versions.project = projects.id').whereNotNull('thumbnail').where('aside', false).orderBy('number', 'desc').limit(1).select('thumbnail').as('saved'))
     .select(db('proofs').whereRaw('proofs.project = projects.id').whereNotNull('thumbnail').where('kind', 'proof').orderBy('number', 'desc').limit(1).select('thumbnail').as('thumbnail'))
-  return rows.map(r => ({ id: r.id, name: r.name, head: r.head, updated: r.updated.toISOString(), thumbnail: r.thumbnail }))
+  return rows.map(r => ({ id: r.id, name: r.name, head: r.head, updated: r.updated.toISOString(), thumbnail: r.saved ?? r.thumbnail }))
 }
 
 /** A project at its newest version, or at `number`. @returns undefined when there is none */
 export async function readProject(db: Knex, id: string, number?: number): Promise<Project | undefined> {
-  const project = await db('projects').where({ id }).first()
+  const project = await db('projects').where({ id }).whereNull('deleted').first()
   if (!project) return undefined
   const at = number ?? project.head
   const version = await db('versions').where({ project: id, number: at }).first()
@@ -42,13 +43,13 @@ export async function readProject(db: Knex, id: string, number?: number): Promis
 /**
  * Saves a version on top of `base`. When somebody has saved since, the save is kept beside the line of versions and reported as a conflict.
  */
-export async function saveVersion(db: Knex, id: string, base: number, state: ProjectState, note: string): Promise<{ number: number } | { conflict: SaveConflict } | undefined> {
+export async function saveVersion(db: Knex, id: string, base: number, state: ProjectState, note: string, thumbnail: string | null = null): Promise<{ number: number } | { conflict: SaveConflict } | undefined> {
   return db.transaction(async (trx) => {
-    const project = await trx('projects').where({ id }).forUpdate().first()
+    const project = await trx('projects').where({ id }).whereNull('deleted').forUpdate().first()
     if (!project) return undefined
     const newest = await trx('versions').where({ project: id }).max('number as most').first()
     const number = Number(newest?.most ?? 0) + 1, stale = base !== project.head
-    await writeVersion(trx, id, number, base, state, note, stale)
+    await writeVersion(trx, id, number, base, state, note, stale, thumbnail)
     if (stale) return { conflict: { head: project.head, kept: number } }
     await trx('projects').where({ id }).update({ head: number, updated: trx.fn.now() })
     return { number }
@@ -57,5 +58,21 @@ export async function saveVersion(db: Knex, id: string, base: number, state: Pro
 
 export async function listVersions(db: Knex, id: string): Promise<VersionSummary[]> {
   const rows = await db('versions').where({ project: id }).orderBy('number', 'desc')
-  return rows.map(r => ({ number: r.number, parent: r.parent, note: r.note, aside: r.aside, created: r.created.toISOString() }))
+  return rows.map(r => ({ number: r.number, parent: r.parent, note: r.note, aside: r.aside, thumbnail: r.thumbnail, created: r.created.toISOString() }))
+}
+
+/** Gives a project another name. @returns whether there is such a project */
+export async function renameProject(db: Knex, id: string, name: string): Promise<boolean> {
+  return await db('projects').where({ id }).whereNull('deleted').update({ name }) > 0
+}
+
+/** Makes a new project of the newest version of another. */
+export async function copyProject(db: Knex, id: string): Promise<Project | undefined> {
+  const from = await readProject(db, id)
+  return from && createProject(db, `${from.name} copy`.slice(0, 120), from.state)
+}
+
+/** Deletes a project, or brings it back; nothing of it is lost in between. @returns whether there is such a project */
+export async function setDeleted(db: Knex, id: string, deleted: boolean): Promise<boolean> {
+  return await db('projects').where({ id }).update({ deleted: deleted ? db.fn.now() : null }) > 0
 }

@@ -17,6 +17,9 @@ const ready = computed(() => bench.state !== null)
 /** Whether a first picture stands: the network is laid out after it. */
 const seen = ref(false)
 watch(() => stage.drawn, (d) => { if (d) seen.value = true })
+const versions = useVersions()
+useChecks()
+const theme = useTheme()
 const failed = ref(''), wipe = ref<number | null>(null), hold = ref(false), size = reactive({ width: 760, height: 475 })
 const section = shallowRef<Float64Array | null>(null), large = ref<'none' | 'view' | 'network'>('none'), help = ref(false)
 const view = ref<InstanceType<typeof ViewPane>>(), network = ref<{ middle(): { x: number, y: number }, removeSelected(): void, fit(): void }>(), cross = ref<InstanceType<typeof CrossSection>>()
@@ -27,6 +30,7 @@ async function openProject(): Promise<void> {
   try {
     bench.open(await opening)
     await proofs.open(id)
+    await versions.lookForDraft()
   }
   catch (e) { failed.value = messageOf(e) }
 }
@@ -41,22 +45,6 @@ watch([() => proofs.chosen, size, () => stage.exposure, wipe, hold], () => {
   const canvas = view.value?.still
   if (canvas && (wipe.value !== null || hold.value)) proofs.draw(canvas, size.width, size.height).catch(e => say.fault('The still could not be shown', messageOf(e)))
 }, { deep: true, flush: 'post' })
-
-async function save(): Promise<void> {
-  const p = bench.project, at = bench.state
-  if (!p || !at) return
-  try {
-    const result = await api.save(p.id, p.head, bench.stateToSave())
-    if ('conflict' in result) {
-      say.fault('Somebody saved this project since you opened it', `Theirs is v${result.conflict.head}. Yours is kept beside it as v${result.conflict.kept}; reload to see theirs.`)
-      return
-    }
-    bench.project = { ...p, head: result.number }
-    bench.saved = at
-    say.note(`Saved as v${result.number}`)
-  }
-  catch (e) { say.fault('Not saved. Your work is still here', messageOf(e)) }
-}
 
 async function keep(): Promise<void> {
   try { const p = await proofs.keep(); say.note(`Kept as proof ${p.number}`) }
@@ -114,11 +102,17 @@ const ACTIONS: { name: string, title: string, key: string, run(): void }[] = [
   { name: 'wipe', title: 'Wipe still A against the live picture', key: 'W', run: () => { wipe.value = wipe.value === null ? 0.5 : null } },
   { name: 'lights', title: 'Next lights', key: 'L', run: nextLights },
   { name: 'off', title: 'Off or on: layer or node', key: 'H', run: offOrOn },
+  { name: 'alone', title: 'Selected layer alone', key: 'A', run: () => { bench.layerAlone = bench.layerAlone === null ? bench.layer : null } },
+  { name: 'partAlone', title: 'Selected part alone', key: 'Shift+A', run: () => { bench.partAlone = bench.partAlone === null ? bench.part : null } },
+  { name: 'double', title: 'Double the selected layer', key: 'D', run: () => cross.value?.doubleSelected() },
   { name: 'fit', title: 'Fit the model into the picture', key: 'F', run: fit },
   { name: 'pause', title: 'Pause the render', key: 'P', run: () => stage.setPaused(!stage.paused) },
   { name: 'picture', title: 'Picture large', key: 'V', run: () => { large.value = large.value === 'view' ? 'none' : 'view' } },
   { name: 'network', title: 'Network large', key: 'N', run: networkLarge },
   { name: 'remove', title: 'Remove the selected node or layer', key: 'Delete', run: removeSelected },
+  { name: 'denoise', title: 'Denoise the view', key: 'G', run: () => { stage.denoise = !stage.denoise } },
+  { name: 'probe', title: 'Pixel probe', key: 'I', run: () => { stage.probing = !stage.probing } },
+  { name: 'theme', title: 'Next theme: neutral, dim, light', key: 'Shift+T', run: () => theme.next() },
   { name: 'help', title: 'All keys', key: '?', run: () => { help.value = !help.value } },
 ]
 provide('bench-actions', {
@@ -134,7 +128,7 @@ provide('bench-actions', {
 const typing = (e: KeyboardEvent) => { const t = e.target as HTMLElement; return t.isContentEditable || ['INPUT', 'SELECT', 'TEXTAREA'].includes(t.tagName) && (t as HTMLInputElement).type !== 'range' }
 function keyDown(e: KeyboardEvent): void {
   const control = e.ctrlKey || e.metaKey, key = e.key.toLowerCase()
-  if (control && key === 's') { e.preventDefault(); void save(); return }
+  if (control && key === 's') { e.preventDefault(); void versions.save(); return }
   if (typing(e)) return
   if (control && key === 'z') { e.preventDefault(); if (e.shiftKey) redo(); else undo(); return }
   if (control || e.altKey) return
@@ -142,7 +136,7 @@ function keyDown(e: KeyboardEvent): void {
   if (key === 'b') { hold.value = proofs.chosen !== null; return }
   if (e.key === 'Escape') { help.value = false; wipe.value = null; return }
   if (e.repeat) return
-  const a = ACTIONS.find(x => x.key.toLowerCase() === key || e.key === 'Backspace' && x.key === 'Delete')
+  const pressed = (e.shiftKey && key.length === 1 && key !== '?' ? 'shift+' : '') + key, a = ACTIONS.find(x => x.key.toLowerCase() === pressed || e.key === 'Backspace' && x.key === 'Delete')
   if (a) { e.preventDefault(); a.run() }
 }
 function keyUp(e: KeyboardEvent): void { if (e.key.toLowerCase() === 'b') hold.value = false }
@@ -156,7 +150,10 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
 
 <template>
   <div class="bench">
-    <TopBar bench @save="save" @export="exportAs" />
+    <TopBar bench @save="versions.save($event)" @export="exportAs" />
+    <SaveNotices
+      :offered="versions.offered.value" :conflict="versions.conflict.value" :head="bench.project?.head ?? 0"
+      @take-draft="versions.takeDraft()" @drop-draft="versions.dropDraft()" @save-over="versions.saveOver()" @take-theirs="versions.takeTheirs()" />
     <p v-if="failed" class="failed" role="alert">The project could not be opened: {{ failed }} <NuxtLink class="b" to="/">Back to the projects</NuxtLink></p>
     <Splitpanes v-else-if="ready" class="main" @resized="resized('columns', $event)">
       <Pane :size="large === 'none' ? part('columns', 0, 10.3) : 0" :min-size="large === 'none' ? 8 : 0">

@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { canMend, mend } from '../../core/checks'
+import type { Finding } from '../../core/checks/finding'
+
+/** What the checks found in the materials of this project, each with what would mend it. */
+const bench = useBench()
+const open = ref(false)
+const count = computed(() => bench.allChecks.filter(c => c.finding.severity !== 'info').length)
+const SIGN = { error: '✕', warning: '!', info: 'i' }
+/** Goes to the part that wears the material, and to the node. */
+function go(material: string, f: Finding): void {
+  const part = bench.scene?.parts.find(p => p.material === material)
+  if (part && bench.materialKey !== material) bench.selectPart(part.name)
+  const layer = bench.layers.find(l => l.node === f.where || l.surface === f.where)
+  if (layer) { bench.layer = layer.node; bench.node = null }
+  else bench.node = f.where.split('/')[0] ?? null
+  open.value = false
+}
+const fix = (material: string, f: Finding) => bench.edit(f.fix, d => mend(d, f), undefined, material)
+</script>
+
+<template>
+  <div class="rel" @keydown.esc="open = false">
+    <button class="tab" :class="{ at: open }" aria-haspopup="dialog" :aria-expanded="open" data-testid="checks" @click="open = !open">Checks<template v-if="count"> · {{ count }}</template></button>
+    <div v-if="open" class="u-menu" role="dialog" aria-label="Checks">
+      <p v-if="!bench.allChecks.length" class="small pad">Nothing was found in the materials that parts wear.</p>
+      <ul v-else>
+        <li v-for="c in bench.allChecks" :key="c.material + c.finding.rule + c.finding.where + c.finding.message">
+          <span class="sign" role="img" :aria-label="c.finding.severity">{{ SIGN[c.finding.severity] }}</span>
+          <div><b>{{ c.material }}</b> <span class="small">{{ c.finding.rule }}</span><div>{{ c.finding.message }}</div>
+            <span class="do"><button v-if="canMend(c.finding)" class="b" @click="fix(c.material, c.finding)">{{ c.finding.fix }}</button><span v-else class="small">{{ c.finding.fix }}</span><button class="b" @click="go(c.material, c.finding)">Show</button></span>
+          </div>
+        </li>
+      </ul>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.rel { position: relative; }
+.u-menu { left: 0; top: 28px; width: 400px; }
+.tab { padding: 3px 10px; border: 1px solid transparent; min-height: 26px; white-space: nowrap; }
+.tab.at { border-color: var(--ink); background: var(--raised); font-weight: 600; }
+ul { list-style: none; margin: 0; padding: 0; }
+li { display: flex; gap: 8px; padding: 6px 8px; border-bottom: 1px solid var(--rule); }
+.sign { border: 1px solid var(--ink); background: var(--light); font-weight: 600; width: 18px; height: 18px; line-height: 16px; text-align: center; flex: none; }
+.do { display: flex; gap: 6px; align-items: center; padding-top: 3px; }
+.do button { width: auto; padding: 1px 8px; }
+.pad { padding: 6px 8px; margin: 0; }
+</style>
