@@ -122,7 +122,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     materialOf[r.part] = number
     const own: RenderScene = { ...scene, materials: [...materials, material], materialOf, camera: r.camera, maxOpaque: 2, maxSpecular: 6 }
     const rgb = new Float32Array(r.size * r.size * 3)
-    for (let pass = 0; pass < r.passes; pass++) for (let y0 = 0; y0 < r.size; y0 += TILE) for (let x0 = 0; x0 < r.size; x0 += TILE) {
+    for (let pass = r.from; pass < r.from + r.passes; pass++) for (let y0 = 0; y0 < r.size; y0 += TILE) for (let x0 = 0; x0 < r.size; x0 += TILE) {
       const w = Math.min(TILE, r.size - x0), h = Math.min(TILE, r.size - y0)
       renderTile(tracer, own, x0, y0, w, h, r.size, r.size, pass, 7, tile, null)
       for (let i = 0; i < w * h; i++) for (let k = 0; k < 3; k++) rgb[((y0 + Math.floor(i / w)) * r.size + x0 + i % w) * 3 + k]! += tile[i * 3 + k]! / r.passes

@@ -28,7 +28,7 @@ export interface Job {
 }
 
 /** A small picture of one node's output or of a material, on the model as the camera frames it. */
-export interface SwatchRequest { id: number, program: Program, textures: (Texture | null)[], part: number, camera: Float64Array, size: number, passes: number }
+export interface SwatchRequest { id: number, program: Program, textures: (Texture | null)[], part: number, camera: Float64Array, size: number, /** Passes [from, from + passes). */ from: number, passes: number }
 
 /** Values of programs where rays meet one part: what a cross-section draws. */
 export interface ProfileRequest { id: number, programs: { program: Program, textures: (Texture | null)[] }[], /** ox oy oz dx dy dz a ray. */ rays: Float64Array, part: number }

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { VueFlow, useVueFlow, type Connection, type NodeDragEvent } from '@vue-flow/core'
-import { clearInput, connect, removeNode, setAttribute } from '../../core/network/edit'
+import { clearInput, connect, feeders, removeNode, setAttribute } from '../../core/network/edit'
 import { childNamed, isNode, nameOf, type Element } from '../../core/network/document'
 import NodeCard from './NodeCard.vue'
 import WireEdge from './WireEdge.vue'
+import { dolly } from '../renderer/orbit'
 import { cardOf, CELL, layout, wiresOf } from '../renderer/cards'
 
 /** Pictures of the cards by node: each card follows its own. */
@@ -43,24 +44,47 @@ watch(() => bench.node, (now, before) => {
 // values change with every move of a drag: the cards follow a little behind
 let later: ReturnType<typeof setTimeout> | undefined
 watch([() => bench.document, () => bench.faults], () => { later ??= setTimeout(() => { later = undefined; rebuild() }, 150) })
-watch(() => bench.materialKey, () => { pictures.clear(); nextTick(() => setTimeout(() => void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.72 }), 60)) })
+watch(() => bench.materialKey, () => { pictures.clear(); drawnOf.clear(); nextTick(() => setTimeout(() => void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.72 }), 60)) })
 flow.onNodesInitialized(() => { if (!fitted) { fitted = true; void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.72 }) } })
 let fitted = false
 
-/** Live pictures of the selected and the tapped card, on the part as the camera looks at it. */
-async function drawPictures(): Promise<void> {
-  const d = bench.document, s = stage.session, part = stage.geometry?.partNames.indexOf(bench.part ?? '') ?? -1, camera = stage.cameraOn(bench.part)
-  if (!d || !s || part < 0 || !camera) return
-  for (const name of new Set([bench.node, bench.tap?.node].filter(n => n != null))) {
-    const e = childNamed(d, name)
-    if (!e) continue
-    const program = stage.program(d, undefined, name)
-    const rgb = await s.swatch(program, stage.textures(program), part, camera, 44)
-    pictures.set(name, rgb)
-  }
+/** Pictures are made one at a time, this far apart, ms: together they take a few hundredths of the view's time. */
+const APART = 350
+/** Nearer than a view that shows all of the part: cards are small. */
+const CLOSE = 0.6
+/** Documents that pictures were made of: a node is drawn again when it, or what feeds it, changed. */
+const drawnOf = new Map<string, string>()
+/** What a node's picture depends on: itself and everything above it. */
+function fingerprint(d: Element, name: string, seen = new Set<string>()): string {
+  if (seen.has(name)) return ''
+  seen.add(name)
+  const e = childNamed(d, name)
+  return e ? JSON.stringify([e.tag, e.attributes.wl_off, e.children]) + feeders(e).map(f => fingerprint(d, f, seen)).join('') : ''
 }
-let timer: ReturnType<typeof setTimeout> | undefined
-watch([() => bench.node, () => bench.tap, () => bench.document, () => stage.geometry], () => { clearTimeout(timer); timer = setTimeout(() => void drawPictures(), 220) })
+/** Cards that can be seen, the selected and the tapped one first. */
+function wanted(d: Element): string[] {
+  const v = flow.viewport.value, size = flow.dimensions.value, first = [bench.node, bench.tap?.node].filter(n => n != null)
+  const visible = flow.getNodes.value.filter(n => n.position.x * v.zoom + v.x < size.width && (n.position.x + 148) * v.zoom + v.x > 0 && n.position.y * v.zoom + v.y < size.height && (n.position.y + 70) * v.zoom + v.y > 0).map(n => n.id)
+  return [...new Set([...first, ...visible])].filter(n => { const e = childNamed(d, n); return e !== undefined && e.tag !== 'surfacematerial' })
+}
+let drawing = false, changedAt = 0
+watch(() => bench.document, () => { changedAt = performance.now() })
+/** Draws the next picture that is not current: what a node gives, on the part as the camera frames it. */
+async function drawNext(): Promise<void> {
+  const d = bench.document, s = stage.session, part = stage.geometry?.partNames.indexOf(bench.part ?? '') ?? -1, framed = stage.cameraOn(bench.part), camera = framed && dolly(framed, CLOSE)
+  if (drawing || !d || !s || part < 0 || !camera || stage.paused || performance.now() - changedAt < 300 || (stage.drawn?.passes ?? 0) < 1) return
+  const view = JSON.stringify([bench.part, camera, stage.loaded]), name = wanted(d).find(n => drawnOf.get(n) !== view + fingerprint(d, n))
+  if (name === undefined) return
+  drawing = true
+  try {
+    const program = stage.program(d, undefined, name), rgb = await s.swatch(program, stage.textures(program), part, camera, 44)
+    pictures.set(name, rgb)
+    drawnOf.set(name, view + fingerprint(d, name))
+  }
+  finally { drawing = false }
+}
+const pace = setInterval(() => void drawNext(), APART)
+onBeforeUnmount(() => clearInterval(pace))
 
 function wire(c: Connection): void {
   if (!c.targetHandle) return

@@ -42,6 +42,12 @@ function put(values: number[]): void {
 const putText = (text: string) => bench.edit(`${name.value} of ${props.node}`, d => setValue(d, props.node, props.input.name, props.input.type, text))
 const unwire = () => bench.edit(`Unplug ${name.value}`, d => clearInput(d, props.node, props.input.name))
 
+/** Says which number is at hand, so that T can make a test strip of it. */
+function atHand(): void {
+  if (wire.value !== undefined || numbers.value.length !== 1 || props.input.type !== 'float' || bench.materialKey === null) { bench.numberAt = null; return }
+  bench.numberAt = { material: bench.materialKey, node: props.node, input: props.input.name, label: name.value, value: numbers.value[0]!, ...range.value, scale: scale.value }
+}
+
 async function drop(e: DragEvent): Promise<void> {
   const file = e.dataTransfer?.files[0]
   if (file) {
@@ -58,7 +64,7 @@ async function drop(e: DragEvent): Promise<void> {
 </script>
 
 <template>
-  <div class="row" :data-input="input.name" @dragover.prevent @drop.prevent.stop="drop">
+  <div class="row" :data-input="input.name" @pointerenter="atHand" @focusin="atHand" @dragover.prevent @drop.prevent.stop="drop">
     <button v-if="wire !== undefined" class="socket full" :title="`Driven by ${wire}: show it`" :aria-label="`Driven by ${wire}`" @click="emit('goto', wire)"><UIcon name="i-lucide-arrow-right" /></button>
     <i v-else class="socket" title="Drop an image here to drive it" />
     <span class="name" :title="`${input.name} (${input.type})`">{{ name }}</span>

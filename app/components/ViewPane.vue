@@ -58,7 +58,7 @@ function up(e: PointerEvent): void {
   drag = null
   if (!d || d.moved || d.mode !== 'orbit') return
   const at = spot(e), name = partAt(at.x, at.y)
-  if (name !== null) { bench.selectPart(name); sectionAt.value = { part: name, ...at } }
+  if (name !== null) { bench.selectPart(name); drawnLine.value = { part: name, line: across(at.x, at.y) } }
 }
 const spot = (e: MouseEvent) => { const r = holder.value!.getBoundingClientRect(); return { x: e.clientX - r.left, y: e.clientY - r.top } }
 function partAt(x: number, y: number): string | null {
@@ -83,25 +83,51 @@ function wheel(e: WheelEvent): void {
   if (bench.camera) stage.setCamera(dolly(bench.camera, Math.exp(e.deltaY * 0.001)))
 }
 
-/** Half the length of A–A, pixels. */
+/** Half the length of A–A before it is drawn otherwise, pixels. */
 const HALF = 44
-/** Where A–A lies: centred on the point that was clicked last, a part's middle before that. */
-const sectionAt = ref<{ part: string, x: number, y: number } | null>(null)
+interface Line { x0: number, y0: number, x1: number, y1: number }
+/** Where A–A lies: as it was drawn, or about the point that was clicked last; about a part's middle before that. */
+const drawnLine = ref<{ part: string, line: Line } | null>(null)
+const across = (x: number, y: number): Line => ({ x0: x - HALF, y0: y, x1: x + HALF, y1: y })
 function middleOfPart(): { x: number, y: number } | undefined {
   const g = stage.geometry, c = bench.camera, i = g?.partNames.indexOf(bench.part ?? '') ?? -1
   if (!g || !c || i < 0) return undefined
   const b = g.partBounds.subarray(i * 6, i * 6 + 6), at = project(c, [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2), size.width, size.height)
   return at && { x: Math.min(size.width - HALF, Math.max(HALF, at.x)), y: Math.min(size.height - 10, Math.max(10, at.y)) }
 }
-const line = computed(() => {
-  const at = (sectionAt.value?.part === bench.part ? sectionAt.value : undefined) ?? middleOfPart() ?? { x: size.width * 0.5, y: size.height * 0.6 }
-  return { x0: at.x - HALF, x1: at.x + HALF, y: at.y }
+const line = computed<Line>(() => {
+  if (drawnLine.value?.part === bench.part) return drawnLine.value!.line
+  const at = middleOfPart() ?? { x: size.width * 0.5, y: size.height * 0.6 }
+  return across(at.x, at.y)
 })
+/** Draws A–A: one of its ends, or the whole line, moved by some pixels. */
+function moveLine(what: 'start' | 'end' | 'line', dx: number, dy: number): void {
+  if (bench.part === null) return
+  const l = { ...line.value }, x = (v: number) => Math.min(size.width, Math.max(0, v)), y = (v: number) => Math.min(size.height, Math.max(0, v))
+  if (what !== 'end') { l.x0 = x(l.x0 + dx); l.y0 = y(l.y0 + dy) }
+  if (what !== 'start') { l.x1 = x(l.x1 + dx); l.y1 = y(l.y1 + dy) }
+  drawnLine.value = { part: bench.part, line: l }
+}
+function lineDown(what: 'start' | 'end' | 'line', e: PointerEvent): void {
+  const target = e.currentTarget as Element
+  target.setPointerCapture(e.pointerId)
+  let { clientX, clientY } = e
+  const onMove = (m: Event) => { const p = m as PointerEvent; moveLine(what, p.clientX - clientX, p.clientY - clientY); clientX = p.clientX; clientY = p.clientY }
+  target.addEventListener('pointermove', onMove)
+  target.addEventListener('pointerup', () => target.removeEventListener('pointermove', onMove), { once: true })
+}
+function lineKey(what: 'start' | 'end', e: KeyboardEvent): void {
+  const d = { ArrowLeft: [-6, 0], ArrowRight: [6, 0], ArrowUp: [0, -6], ArrowDown: [0, 6] }[e.key]
+  if (!d) return
+  e.preventDefault()
+  e.stopPropagation()
+  moveLine(what, d[0]!, d[1]!)
+}
 watch([line, () => stage.drawn?.passes === 1, () => bench.part], () => {
-  const c = bench.camera
+  const c = bench.camera, { x0, y0, x1, y1 } = line.value
   if (!c) return
   const n = 72, rays = new Float64Array(n * 6)
-  for (let i = 0; i < n; i++) rays.set(rayThrough(c, line.value.x0 + (line.value.x1 - line.value.x0) * (i + 0.5) / n, line.value.y, size.width, size.height), i * 6)
+  for (let i = 0; i < n; i++) { const t = (i + 0.5) / n; rays.set(rayThrough(c, x0 + (x1 - x0) * t, y0 + (y1 - y0) * t, size.width, size.height), i * 6) }
   section.value = rays
 }, { immediate: true })
 
@@ -126,15 +152,18 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
       @pointerdown="down" @pointermove="move" @pointerup="up" @pointerleave="hover = null" @wheel.prevent="wheel" @contextmenu.prevent>
       <canvas ref="canvas" class="fill" />
       <canvas ref="still" class="fill" :style="stillStyle" data-testid="still" />
-      <svg v-if="wipe === null && !hold" class="fill through" aria-hidden="true">
+      <svg v-if="wipe === null && !hold" class="fill through" role="group" aria-label="Section line">
         <g class="line">
-          <line :x1="line.x0" :x2="line.x1" :y1="line.y" :y2="line.y" class="halo" /><line :x1="line.x0" :x2="line.x1" :y1="line.y" :y2="line.y" stroke-dasharray="12 3 2 3" />
-          <rect :x="line.x0 - 4" :y="line.y - 4" width="8" height="8" /><rect :x="line.x1 - 4" :y="line.y - 4" width="8" height="8" />
-          <text :x="line.x0 - 16" :y="line.y + 4">A</text><text :x="line.x1 + 9" :y="line.y + 4">A</text>
+          <line v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }" class="halo" /><line v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }" stroke-dasharray="12 3 2 3" />
+          <line v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }" class="grip" data-testid="section-line" @pointerdown.stop="lineDown('line', $event)" @pointerup.stop />
+          <g v-for="end in (['start', 'end'] as const)" :key="end" :transform="end === 'start' ? `translate(${line.x0} ${line.y0})` : `translate(${line.x1} ${line.y1})`" class="end" role="slider" tabindex="0" :aria-label="end === 'start' ? 'First end of the section line' : 'Second end of the section line'" :aria-valuenow="Math.round(end === 'start' ? line.x0 : line.x1)" :data-testid="`section-${end}`" @pointerdown.stop="lineDown(end, $event)" @pointerup.stop @keydown="lineKey(end, $event)">
+            <circle r="12" class="hit" /><rect x="-4" y="-4" width="8" height="8" /><text :x="end === 'start' ? -16 : 9" y="4">A</text>
+          </g>
         </g>
       </svg>
       <div v-if="wipe !== null && !hold" class="wipe" role="slider" tabindex="0" aria-label="Wipe" :aria-valuenow="Math.round(wipe * 100)" :style="{ left: wipe * 100 + '%' }" data-testid="wipe" @pointerdown.stop="wipeDown" @pointerup.stop @keydown="wipeKey"><i /></div>
       <div v-if="(hover || said) && wipe === null" class="tag" data-testid="probe">{{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template></div>
+      <TestStrip v-if="bench.strip" :key="bench.strip.node + bench.strip.input" />
       <div v-if="stage.waiting" class="wait">{{ stage.waiting }} …</div>
       <div v-if="stage.failure" class="wait">{{ stage.failure }}</div>
     </div>
@@ -146,6 +175,10 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
 .picture { position: relative; width: 100%; height: 100%; overflow: hidden; touch-action: none; cursor: crosshair; }
 .fill { position: absolute; inset: 0; width: 100%; height: 100%; }
 .through { pointer-events: none; }
+.grip { stroke: transparent !important; stroke-width: 11 !important; pointer-events: stroke; cursor: move; }
+.end { pointer-events: all; cursor: grab; }
+.hit { fill: transparent; }
+.end:focus-visible rect { stroke-width: 4; }
 .line line { stroke: #fff; stroke-width: 1.4; }
 .line .halo { stroke: var(--accent); stroke-width: 3; }
 .line rect { fill: #fff; stroke: var(--accent); stroke-width: 2; }

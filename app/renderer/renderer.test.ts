@@ -1,7 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { cameraFrame, defaultCamera, type Camera } from '../../core/scene/camera'
-import { starters } from '../../core/network/starters'
 import { setValue } from '../../core/network/edit'
+import { starters } from '../../core/network/starters'
+import { layersOf } from '../../core/network/layers'
+import { drawnLayers, drawSection, dropTarget, placeLabels } from './section'
+import { stepsOf } from './steps'
 import { cardOf, layout, wiresOf } from './cards'
 import { rangeOf } from './labels'
 import { dolly, orbit, pan, project, rayThrough } from './orbit'
@@ -74,5 +77,33 @@ describe('cards', () => {
   it('swatches have the colour of the topmost opaque layer', () => {
     expect(documentTint(paint)).toBe(surfaceTint(paint, 'paint'))
     expect(surfaceTint(setValue(paint, 'paint', 'base_color', 'color3', '1, 0, 0'), 'paint')).toBe('rgb(255, 0, 0)')
+  })
+})
+
+describe('steps of a test strip', () => {
+  it('cover the range and hold the value itself', () => {
+    expect(stepsOf(0.3, 0, 1)).toEqual([0, 0.3, 0.5, 0.75, 1])
+    expect(stepsOf(1, 0, 1)).toEqual([0, 0.25, 0.5, 0.75, 1])
+  })
+  it('go from half to twice where there is no range', () => expect(stepsOf(4, 0, Infinity)).toEqual([2, 2.828, 4, 5.657, 8]))
+})
+
+describe('the cross-section', () => {
+  const document = starters.find(s => s.key === 'layered_paint')!.make(), layers = drawnLayers(document, layersOf(document)), none = new Map<string, Float64Array>()
+  it('stacks the layers to their thickness, on a stated scale', () => {
+    const s = drawSection(layers, none, 1e6) // one pixel a micrometre
+    expect(s.bands.map(b => [b.layer.title, +(b.from * 1e6).toFixed(3), +(b.to * 1e6).toFixed(3)])).toEqual([['Primer', 0, 25], ['Paint', 25, 105], ['Clear coat', 105, 145]])
+    expect(s.bands.map(b => Math.round(s.ground - b.top))).toEqual([25, 105, 145])
+  })
+  it('a cut takes away what lies above what it bares, where its mask says so; a coat laid later stays', () => {
+    const cut = layers.find(l => l.kind === 'cut')!, half = new Map([[cut.mask!, Float64Array.from({ length: 64 }, (_, i) => i < 32 ? 1 : 0)]]), s = drawSection(layers, half)
+    expect(s.bands.map(b => [b.layer.title, Math.round(b.kept * 10) / 10])).toEqual([['Primer', 0.5], ['Paint', 0.5], ['Clear coat', 1]])
+  })
+  it('labels keep apart in the order of the layers; a drop lands on the label under it', () => {
+    const labels = placeLabels(layers, drawSection(layers, none))
+    expect(labels.map(l => l.layer.title)).toEqual(['Clear coat', 'Edge wear', 'Paint', 'Primer', 'Steel, raw stock'])
+    labels.slice(1).forEach((l, i) => expect(l.at - labels[i]!.at).toBeGreaterThanOrEqual(37))
+    expect(dropTarget(labels, -50)).toBe(layers.at(-1)!.node)
+    expect(dropTarget(labels, 1e4)).toBe('stock')
   })
 })

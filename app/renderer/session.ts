@@ -5,7 +5,7 @@
 import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
 import type { Lights } from '../../core/light/lights'
-import { createFilm, tileCount, tilesAcross, type Film } from '../../core/render/film'
+import { createFilm, lockTile, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
 import { TILE } from '../../core/render/integrate'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
@@ -176,28 +176,30 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     /** Mean of the passes at a pixel, linear Rec.709; undefined before its first pass. */
     pixelAt(x: number, y: number): number[] | undefined {
       if (!film || x < 0 || y < 0 || x >= film.width || y >= film.height) return undefined
-      const t = (Math.floor(y / TILE) * tilesAcross(film.width) + Math.floor(x / TILE)) * 3, passes = film.tiles[t + 1] === epoch ? film.tiles[t + 2]! : 0, o = (Math.floor(y) * film.width + Math.floor(x)) * 3
+      const passes = tilePasses(film, Math.floor(y / TILE) * tilesAcross(film.width) + Math.floor(x / TILE), epoch), o = (Math.floor(y) * film.width + Math.floor(x)) * 3
       return passes > 0 ? [0, 1, 2].map(k => film!.sum[o + k]! / passes) : undefined
     },
     /** Mean of the passes so far, linear Rec.709; undefined before the first full pass. */
     picture(): { width: number, height: number, rgb: Float32Array, passes: number } | undefined {
       if (!film) return undefined
       let passes = Infinity
-      for (let t = 0; t < film.tiles.length; t += 3) passes = Math.min(passes, film.tiles[t + 1] === epoch ? film.tiles[t + 2]! : 0)
-      if (!(passes > 0)) return undefined
-      const rgb = new Float32Array(film.width * film.height * 3), across = Math.ceil(film.width / 16)
-      for (let i = 0; i < rgb.length / 3; i++) {
-        const x = i % film.width, y = Math.floor(i / film.width), n = film.tiles[(Math.floor(y / 16) * across + Math.floor(x / 16)) * 3 + 2]!
-        for (let k = 0; k < 3; k++) rgb[i * 3 + k] = film.sum[i * 3 + k]! / n
+      const { width, height } = film, rgb = new Float32Array(width * height * 3), across = tilesAcross(width)
+      for (let t = 0; t < tileCount(width, height); t++) {
+        lockTile(film, t)
+        const n = tilePasses(film, t, epoch), x0 = t % across * TILE, y0 = Math.floor(t / across) * TILE
+        for (let y = y0; y < Math.min(height, y0 + TILE); y++) for (let o = (y * width + x0) * 3; o < (y * width + Math.min(width, x0 + TILE)) * 3; o++) rgb[o] = film.sum[o]! / n
+        unlockTile(film, t)
+        if (n === 0) return undefined
+        passes = Math.min(passes, n)
       }
-      return { width: film.width, height: film.height, rgb, passes }
+      return { width, height, rgb, passes }
     },
-    /** Small picture of a program on a part. */
-    swatch(program: Program, textures: (Texture | null)[], part: number, view: Camera, size: number): Promise<Float32Array> {
+    /** Small picture of a program on a part: the mean of four passes. @param from first of the passes */
+    swatch(program: Program, textures: (Texture | null)[], part: number, view: Camera, size: number, from = 0): Promise<Float32Array> {
       const id = nextAnswer++
       return new Promise((resolve) => {
         answers.set(id, resolve)
-        workers[id % workers.length]!.postMessage({ kind: 'swatch', request: { id, program, textures, part, camera: cameraFrame(view, 1, 1), size, passes: 4 } } satisfies ToWorker)
+        workers[id % workers.length]!.postMessage({ kind: 'swatch', request: { id, program, textures, part, camera: cameraFrame(view, 1, 1), size, from, passes: 4 } } satisfies ToWorker)
       })
     },
     /** Values of programs along a line of rays. */

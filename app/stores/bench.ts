@@ -14,6 +14,9 @@ addEventListener('pointerdown', () => { dragging = true }, true)
 addEventListener('pointerup', () => { dragging = false }, true)
 addEventListener('pointercancel', () => { dragging = false }, true)
 
+/** A number of the network as a property row shows it. */
+export interface NumberAt { material: string, node: string, input: string, label: string, value: number, low: number, high: number, quantity: string, unit: string, /** Factor to the document's own unit. */ scale: number }
+
 interface Step { label: string, state: ProjectState, key?: string, at: number, drag?: boolean }
 
 /**
@@ -42,6 +45,10 @@ export const useBench = defineStore('bench', () => {
   const allChecks = shallowRef<{ material: string, finding: Finding }[]>([])
   /** Spine node of the layer that is shown alone. */
   const layerAlone = ref<string | null>(null)
+  /** Number under the pointer or in focus: what a test strip is made of. */
+  const numberAt = shallowRef<NumberAt | null>(null)
+  /** Number of which a test strip is shown. */
+  const strip = shallowRef<NumberAt | null>(null)
   /** Part that is shown alone. */
   const partAlone = ref<string | null>(null)
 
@@ -68,6 +75,7 @@ export const useBench = defineStore('bench', () => {
   function selectPart(name: string | null): void {
     part.value = name
     layerAlone.value = null
+    strip.value = null
     const top = layers.value.at(-1)
     layer.value = (layers.value.filter(l => l.kind !== 'cut').at(-1) ?? top)?.node ?? null
     node.value = null
@@ -142,7 +150,7 @@ export const useBench = defineStore('bench', () => {
   const materialNameOf = (key: string): string | undefined => { const d = state.value?.materials[key]; return d && (materialsOf(d)[0] ? nameOf(materialsOf(d)[0]!) : undefined) }
 
   return {
-    project, state, saved, camera, part, layer, node, tap, faults, refused, checks, allChecks, layerAlone, partAlone, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
+    project, state, saved, camera, part, layer, node, tap, faults, refused, checks, allChecks, layerAlone, partAlone, numberAt, strip, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
     open, selectPart, change, changeScene, turnLights, edit, assign, freeKey, stateToSave, materialNameOf, undo: () => step(done, undone), redo: () => step(undone, done),
   }
 })

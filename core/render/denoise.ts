@@ -7,7 +7,7 @@
  * Tried on crops of the demo lantern at 16 passes: tolerances of 1.5 to 6 standard errors (best near 2.8), powers 8 and 128 of the cosine, three levels: within 5 % of each other.
  * Holding every pixel to its brightest neighbour instead of four times that: 2 % worse.
  */
-import { tileCount, tilesAcross, type Film } from './film'
+import { lockTile, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from './film'
 import { TILE } from './integrate'
 
 /** Levels of the wavelet; taps of level l lie 2^l pixels apart. */
@@ -16,6 +16,8 @@ const LEVELS = 5
 const SIGMA = 2.8, FLOOR = 2e-3
 /** How often brighter than the brightest neighbour of its part a pixel may be. */
 const OUTLIER = 4
+/** Length of the mean of a pixel's unit normals below which it lies across an edge. */
+const EDGE = 0.9
 /** Albedo below which light is not divided further. */
 const DARKEST = 0.04
 
@@ -40,9 +42,10 @@ export function createDenoiser(width: number, height: number): Denoiser {
   return {
     passes: 0,
     run(film, epoch) {
-      const passes = prepare(film, epoch, colour, variance, albedo, guide)
+      const passes = prepare(film, epoch, colour, variance, albedo, guide, spread)
       if (passes === 0) return null
       this.passes = passes
+      if (passes >= 16) keepEdges(guide, film.part, spread, width, height)
       calmFireflies(colour, variance, guide, width, height)
       if (passes < 8) spatialVariance(colour, variance, guide, width, height)
       for (let level = 0; level < LEVELS; level++) {
@@ -69,22 +72,22 @@ export function createDenoiser(width: number, height: number): Denoiser {
  * Light, its variance, and the guides, from the film's sums. Each tile is read under its lock with the passes that it has by then.
  * @returns fewest passes of a tile; 0 when one is not of this epoch
  */
-function prepare(film: Film, epoch: number, colour: Float32Array, variance: Float32Array, albedo: Float32Array, guide: Float32Array): number {
+function prepare(film: Film, epoch: number, colour: Float32Array, variance: Float32Array, albedo: Float32Array, guide: Float32Array, length: Float32Array): number {
   const across = tilesAcross(film.width), count = tileCount(film.width, film.height)
   let fewest = Infinity
   for (let t = 0; t < count; t++) {
-    const lock = t * 3, x0 = t % across * TILE, y0 = Math.floor(t / across) * TILE
-    while (Atomics.compareExchange(film.tiles, lock, 0, 1) !== 0);
-    const passes = film.tiles[lock + 1] === epoch ? film.tiles[lock + 2]! : 0
-    if (passes > 0) for (let y = y0; y < Math.min(film.height, y0 + TILE); y++) prepareRow(film, y * film.width + x0, y * film.width + Math.min(film.width, x0 + TILE), passes, colour, variance, albedo, guide)
-    Atomics.store(film.tiles, lock, 0)
+    const x0 = t % across * TILE, y0 = Math.floor(t / across) * TILE
+    lockTile(film, t)
+    const passes = tilePasses(film, t, epoch)
+    if (passes > 0) for (let y = y0; y < Math.min(film.height, y0 + TILE); y++) prepareRow(film, y * film.width + x0, y * film.width + Math.min(film.width, x0 + TILE), passes, colour, variance, albedo, guide, length)
+    unlockTile(film, t)
     if (passes === 0) return 0
     if (passes < fewest) fewest = passes
   }
   return fewest
 }
 
-function prepareRow(film: Film, from: number, to: number, passes: number, colour: Float32Array, variance: Float32Array, albedo: Float32Array, guide: Float32Array): void {
+function prepareRow(film: Film, from: number, to: number, passes: number, colour: Float32Array, variance: Float32Array, albedo: Float32Array, guide: Float32Array, length: Float32Array): void {
   const { sum, square, part } = film, a = film.aov.albedo!, m = film.aov.normal!
   for (let i = from; i < to; i++) {
     const o = i * 3, q = i * 4, y = (0.2126 * sum[o]! + 0.7152 * sum[o + 1]! + 0.0722 * sum[o + 2]!) / passes
@@ -98,11 +101,25 @@ function prepareRow(film: Film, from: number, to: number, passes: number, colour
     colour[q + 3] = 0.2126 * colour[q]! + 0.7152 * colour[q + 1]! + 0.0722 * colour[q + 2]!
     // variance of the mean, of light without the surface's colour
     variance[i] = passes > 1 ? Math.max(0, square[i]! / passes - y * y) / (passes - 1) / (shade * shade) : 1
-    const x = m[o]!, v = m[o + 1]!, z = m[o + 2]!, l = Math.sqrt(x * x + v * v + z * z) || 1
-    guide[q] = x / l
-    guide[q + 1] = v / l
-    guide[q + 2] = z / l
+    const x = m[o]!, v = m[o + 1]!, z = m[o + 2]!, l = Math.sqrt(x * x + v * v + z * z)
+    const k = l > 0 ? 1 / l : 0
+    guide[q] = x * k
+    guide[q + 1] = v * k
+    guide[q + 2] = z * k
     guide[q + 3] = part[i]!
+    length[i] = l / passes
+  }
+}
+
+/**
+ * Takes pixels across which one part gives way to another out of the filtering: they are blends of both, and mixed with either their edge would turn jagged.
+ * @param length of the mean of each pixel's unit normals
+ */
+function keepEdges(guide: Float32Array, part: Int32Array, length: Float32Array, width: number, height: number): void {
+  for (let y = 1; y < height - 1; y++) for (let x = 1; x < width - 1; x++) {
+    const i = y * width + x, p = part[i]!
+    if (length[i]! >= EDGE || part[i - 1] === p && part[i + 1] === p && part[i - width] === p && part[i + width] === p || p < 0 && length[i]! < 0.02) continue
+    guide[i * 4 + 3] = -2 - i
   }
 }
 

@@ -5,7 +5,7 @@
  * a picture of full passes 13 ms. Tried: nearest coarse pixel of the same part, jagged.
  */
 import { encodeSRGB } from '../colour/rgb'
-import { tilesAcross, type Film, type Level } from './film'
+import { lockTile, tilePasses, tilesAcross, unlockTile, type Film, type Level } from './film'
 import { TILE } from './integrate'
 
 const STEPS = 4096
@@ -37,13 +37,15 @@ export interface DisplayOptions {
  * @returns share of pixels that clip, 0..1
  */
 export function develop(film: Film, o: DisplayOptions, out: Uint8ClampedArray): number {
-  const { width, height, sum, tiles } = film, across = tilesAcross(width), gain = 2 ** o.exposure
+  const { width, height, sum } = film, across = tilesAcross(width), gain = 2 ** o.exposure
   const coarse = o.level ? prepareLevel(o.level, width, height) : null
   let clipped = 0
   for (let ty = 0; ty * TILE < height; ty++) for (let tx = 0; tx < across; tx++) {
-    const tile = (ty * across + tx) * 3, passes = tiles[tile + 1] === o.epoch ? tiles[tile + 2]! : 0
+    const tile = ty * across + tx
+    lockTile(film, tile)
+    const passes = tilePasses(film, tile, o.epoch)
     const x0 = tx * TILE, x1 = Math.min(width, x0 + TILE), y1 = Math.min(height, ty * TILE + TILE), k = passes > 0 ? gain / passes : gain
-    if (passes === 0 && !coarse) continue
+    if (passes === 0 && !coarse) { unlockTile(film, tile); continue }
     for (let y = ty * TILE; y < y1; y++) for (let x = x0; x < x1; x++) {
       const i = y * width + x, p = i * 4
       let r, g, b
@@ -63,6 +65,7 @@ export function develop(film: Film, o: DisplayOptions, out: Uint8ClampedArray): 
       }
       out[p + 3] = 255
     }
+    unlockTile(film, tile)
   }
   return clipped / (width * height)
 }

@@ -32,6 +32,12 @@ export interface Level { width: number, height: number, rgb: Float32Array, part:
 export const tilesAcross = (width: number) => Math.ceil(width / TILE)
 export const tileCount = (width: number, height: number) => tilesAcross(width) * tilesAcross(height)
 
+/** Holds a tile's sums still while they are read: a reader that came between two rows would count some of them twice. Writers hold it for microseconds. */
+export function lockTile(film: Film, tile: number): void { while (Atomics.compareExchange(film.tiles, tile * 3, 0, 1) !== 0); }
+export function unlockTile(film: Film, tile: number): void { Atomics.store(film.tiles, tile * 3, 0) }
+/** Passes that a tile has in an epoch. */
+export const tilePasses = (film: Film, tile: number, epoch: number): number => film.tiles[tile * 3 + 1] === epoch ? film.tiles[tile * 3 + 2]! : 0
+
 /** Makes a film. @param levels sizes of the ladder’s coarse pictures @param squares whether to keep the squares too */
 export function createFilm(width: number, height: number, levels: readonly { width: number, height: number }[] = [], aov: readonly string[] = [], allocate: Allocate = n => new ArrayBuffer(n), squares = false): Film {
   const n = width * height

@@ -86,6 +86,11 @@ function removeSelected(): void {
 function nextLights(): void {
   bench.changeScene('Next lights', s => ({ ...s, lights: s.rigs[(s.rigs.findIndex(r => r.name === s.lights) + 1) % s.rigs.length]!.name }))
 }
+function testStrip(): void {
+  if (bench.strip) bench.strip = null
+  else if (bench.numberAt) bench.strip = bench.numberAt
+  else say.note('Point at a number of the properties first', 'T shows it in steps.')
+}
 function fit(): void { const c = stage.cameraOn(null); if (c) stage.setCamera(c) }
 const undo = () => { const l = bench.undo(); say.note(l ? `Undone: ${l}` : 'Nothing to undo') }
 const redo = () => { const l = bench.redo(); say.note(l ? `Done again: ${l}` : 'Nothing to do again') }
@@ -112,6 +117,7 @@ const ACTIONS: { name: string, title: string, key: string, run(): void }[] = [
   { name: 'remove', title: 'Remove the selected node or layer', key: 'Delete', run: removeSelected },
   { name: 'denoise', title: 'Denoise the view', key: 'G', run: () => { stage.denoise = !stage.denoise } },
   { name: 'probe', title: 'Pixel probe', key: 'I', run: () => { stage.probing = !stage.probing } },
+  { name: 'strip', title: 'Test strip of the number at hand', key: 'T', run: testStrip },
   { name: 'theme', title: 'Next theme: neutral, dim, light', key: 'Shift+T', run: () => theme.next() },
   { name: 'help', title: 'All keys', key: '?', run: () => { help.value = !help.value } },
 ]
