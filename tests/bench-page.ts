@@ -15,11 +15,14 @@ export class BenchPage {
   property = (input: string) => this.page.locator(`[data-input="${input}"]`)
   card = (name: string) => this.page.locator(`.vue-flow__node[data-id="${name}"]`)
 
-  async open(project: string): Promise<void> {
+  /** @param drop whether unsaved work that is on offer is dropped, so that the project stands as it was saved */
+  async open(project: string, drop = true): Promise<void> {
     await this.page.goto(BASE)
     await this.page.getByRole('link', { name: new RegExp(project) }).first().click()
     await this.view().waitFor()
     await this.refined(1)
+    const offer = this.page.getByRole('button', { name: 'Drop it' })
+    if (drop && await offer.isVisible()) await offer.click()
   }
   /** Waits for full passes. */
   async refined(passes: number): Promise<void> {

@@ -135,3 +135,21 @@ test('projects are searched, renamed, duplicated, deleted and brought back', asy
   await page.getByRole('button', { name: `Delete ${hostile}` }).click()
   await expect(page.getByText(hostile, { exact: true })).toHaveCount(0)
 })
+
+test('a model brings its own materials as networks, and what has no equivalent is said', async ({ page }) => {
+  const bench = new BenchPage(page)
+  await page.goto(BASE)
+  await bench.drop(page.locator('main'), 'float.glb')
+  await expect(page.getByText(/1 parts, 1 materials · Lacquer: opacity is not computed yet/).first()).toBeVisible()
+  await bench.view().waitFor()
+  await bench.refined(1)
+  await expect(page.getByLabel('Material of Float')).toHaveValue('key:Lacquer')
+  await expect(bench.property('base_color')).toContainText('colour_map')
+  await expect(bench.property('base_color')).toContainText('srgb_texture')
+  await expect(bench.property('specular_roughness').getByLabel('Roughness', { exact: true })).toHaveValue('0.25')
+  await bench.settled(4)
+  // both colours of the map are seen
+  const box = (await bench.view().boundingBox())!, colours: number[] = []
+  for (let i = 0; i < 16; i++) colours.push((await bench.colourAt(0.5 + (i - 8) * 0.012, 0.5, 2))[0]!)
+  expect(Math.max(...colours) - Math.min(...colours), `in a view ${box.width} wide`).toBeGreaterThan(60)
+})

@@ -1,5 +1,6 @@
 // Writes the files that the end-to-end tests drop:  node scripts/bundle.mjs tests/fixtures.ts FOLDER
 import { mkdirSync, writeFileSync } from 'node:fs'
+import { Document, WebIO } from '@gltf-transform/core'
 import { writePng } from '../core/formats/image'
 import { sphere } from '../core/mesh/sphere'
 import { lathe, rounded } from '../demo/lathe'
@@ -19,3 +20,11 @@ writeFileSync(`${folder}/broken.glb`, model.slice(0, 900))
 writeFileSync(`${folder}/broken.png`, checks(16, [1, 2, 3], [4, 5, 6]).slice(0, 60))
 writeFileSync(`${folder}/loop.mtlx`, '<?xml version="1.0"?><materialx version="1.39"><add name="a" type="float"><input name="in1" type="float" nodename="b"/></add><add name="b" type="float"><input name="in1" type="float" nodename="a"/></add><open_pbr_surface name="&lt;img src=x onerror=alert(1)&gt;" type="surfaceshader"><input name="specular_roughness" type="float" nodename="a"/></open_pbr_surface><surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="&lt;img src=x onerror=alert(1)&gt;"/></surfacematerial></materialx>')
 writeFileSync(`${folder}/broken.mtlx`, '<materialx version="1.39"><add name="a"')
+
+// a model with a material of its own: a map, a factor, and an opacity that is not computed
+const document = new Document(), buffer = document.createBuffer(), ball = sphere('Float', 0.05, 24, 48, [0, 0.05, 0])
+const accessor = (type: 'VEC2' | 'VEC3' | 'SCALAR', array: Float32Array | Uint32Array) => document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer)
+const lacquer = document.createMaterial('Lacquer').setBaseColorTexture(document.createTexture('squares').setMimeType('image/png').setImage(checks(64, [20, 60, 160], [230, 230, 240]) as Uint8Array<ArrayBuffer>)).setMetallicFactor(0).setRoughnessFactor(0.25).setAlphaMode('MASK')
+document.createScene().addChild(document.createNode('Float').setMesh(document.createMesh('Float').addPrimitive(document.createPrimitive().setMaterial(lacquer)
+  .setIndices(accessor('SCALAR', ball.index)).setAttribute('POSITION', accessor('VEC3', ball.position)).setAttribute('NORMAL', accessor('VEC3', ball.normal)).setAttribute('TEXCOORD_0', accessor('VEC2', ball.uv)))))
+writeFileSync(`${folder}/float.glb`, await new WebIO().writeBinary(document))

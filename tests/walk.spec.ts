@@ -223,7 +223,7 @@ test('6 a saved version outlives a reload and a killed server; a save from an ol
   await kept
   await other.page.close()
   const again = new BenchPage(await context.newPage())
-  await again.open('Skerry lantern')
+  await again.open('Skerry lantern', false)
   await again.page.getByRole('button', { name: 'Take it up' }).click()
   await again.layer('Primer').click()
   const primer = again.property('specular_roughness').getByLabel('Roughness', { exact: true })

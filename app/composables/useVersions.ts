@@ -10,17 +10,28 @@ export function useVersions() {
   const offered = shallowRef<Draft | null>(null)
   /** A save that was refused: their version, and ours that is kept beside it. */
   const conflict = shallowRef<(SaveConflict & { theirs: string | null, ours: string | null }) | null>(null)
-  const keptAt = ref('')
   let timer: ReturnType<typeof setTimeout> | undefined
 
   async function keepDraft(): Promise<void> {
     const p = bench.project
-    if (!p || !bench.dirty || offered.value) return
-    try { await api.keepDraft(p.id, p.head, bench.stateToSave()); keptAt.value = new Date().toLocaleTimeString('en-GB', { timeStyle: 'short' }) }
-    catch { keptAt.value = '' /* the next rest tries again; the page itself warns before it is left */ }
+    if (!p || !bench.dirty) return
+    try {
+      await settleOffer(p.id)
+      await api.keepDraft(p.id, p.head, bench.stateToSave())
+    }
+    catch { /* the next rest tries again; the page itself warns before it is left */ }
   }
   watch(() => bench.state, () => { clearTimeout(timer); timer = setTimeout(() => void keepDraft(), REST) })
   onBeforeUnmount(() => clearTimeout(timer))
+
+  /** Work has gone on while earlier unsaved work was still on offer: that is kept as a version beside the line, so that neither is lost. */
+  async function settleOffer(project: string): Promise<void> {
+    const d = offered.value
+    if (!d) return
+    offered.value = null
+    const kept = await api.save(project, 0, d.state, `Unsaved work of ${new Date(d.updated).toLocaleString('en-GB')}`)
+    if ('conflict' in kept) say.note(`The earlier unsaved work is kept as v${kept.conflict.kept}, beside the line`)
+  }
 
   /** Asks for unsaved work after a project was opened. */
   async function lookForDraft(): Promise<void> {
@@ -85,5 +96,5 @@ export function useVersions() {
     }
     catch (e) { say.fault('Their version was not read', messageOf(e)) }
   }
-  return { offered, conflict, keptAt, lookForDraft, takeDraft, dropDraft, save, saveOver, takeTheirs }
+  return { offered, conflict, lookForDraft, takeDraft, dropDraft, save, saveOver, takeTheirs }
 }

@@ -18,8 +18,9 @@ async function create(files: FileList | null | undefined): Promise<void> {
   if (!file || busy.value) return
   busy.value = `Reading ${file.name}`
   try {
-    const state = await sceneFor(file)
+    const { state, report } = await sceneFor(file, (what) => { busy.value = what })
     const project = await api.create(file.name.replace(/\.glb$/i, '').slice(0, 120) || 'Untitled', state)
+    say.note(`${file.name} is a project now`, report.slice(0, 6).join(' · '))
     await navigateTo(`/bench/${project.id}`)
   }
   catch (e) { say.fault(`${file.name} did not become a project`, messageOf(e)) }

@@ -1,6 +1,10 @@
 import type { Picture } from '../../core/formats/image'
 import type { Project } from '../../shared/api'
+import type { TranslatedMaterial } from '../../core/formats/gltf-materials'
 import type { Geometry } from '../../core/scene/geometry'
+
+/** What a model file holds: its parts, each with the number of its material (−1 none), and its materials as networks. */
+export interface ReadModel { parts: { name: string, material: number }[], materials: TranslatedMaterial[] }
 
 export type LoaderRequest =
   | { kind: 'open', project: string }
@@ -28,8 +32,8 @@ export function createLoader() {
   return {
     /** Fetches a project, and begins to read its model. */
     open: (project: string) => ask<Project>({ kind: 'open', project }),
-    /** Reads a model from a file's bytes. @returns names of its parts */
-    modelFrom: (bytes: Uint8Array) => ask<string[]>({ kind: 'bytes', bytes }),
+    /** Reads a model from a file's bytes. */
+    modelFrom: (bytes: Uint8Array) => ask<ReadModel>({ kind: 'bytes', bytes }),
     /** Geometry of a model without its hidden parts: of an asset, or of the bytes that were read last. */
     geometry: (hidden: string[], hash?: string) => ask<Geometry>({ kind: 'geometry', hidden, ...(hash !== undefined ? { hash } : {}) }),
     picture: (bytes: Uint8Array) => ask<Picture>({ kind: 'picture', bytes }),

@@ -11,7 +11,7 @@ const LARGEST = 512 * 1024 * 1024
 const baseName = (path: string) => path.split(/[\\/]/).at(-1) ?? path
 
 /** Replaces the value of every filename input. */
-function mapFiles(e: Element, change: (value: string, attributes: Record<string, string>) => Record<string, string>): Element {
+export function mapFiles(e: Element, change: (value: string, attributes: Record<string, string>) => Record<string, string>): Element {
   const attributes = e.tag === 'input' && e.attributes.type === 'filename' && e.attributes.value !== undefined ? change(e.attributes.value, e.attributes) : e.attributes
   return { ...e, attributes, children: e.children.map(c => mapFiles(c, change)) }
 }

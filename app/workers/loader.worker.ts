@@ -1,5 +1,6 @@
 /** Reads files and builds geometry off the page's own thread. One request, one answer. */
-import { readGlb } from '../../core/formats/glb'
+import { modelOf, parseGlb, readGlb } from '../../core/formats/glb'
+import { materialsOfGltf } from '../../core/formats/gltf-materials'
 import { readPicture, writePng } from '../../core/formats/image'
 import { rgbChannels, writeExr } from '../../core/formats/exr'
 import type { Model } from '../../core/mesh/model'
@@ -8,7 +9,7 @@ import { createGeometry, type Geometry } from '../../core/scene/geometry'
 import { keepGeometry, keptGeometry } from './geometry-cache'
 import { hiddenParts } from '../renderer/hidden'
 import type { Project } from '../../shared/api'
-import type { LoaderRequest } from '../renderer/loader'
+import type { LoaderRequest, ReadModel } from '../renderer/loader'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 /** Model read last, by what it was read from: an asset's hash, or bytes at hand. */
@@ -62,8 +63,9 @@ async function answer(r: LoaderRequest): Promise<unknown> {
     }
     case 'bytes': {
       geometry = undefined
-      model = { of: BYTES, read: readGlb(r.bytes) }
-      return (await model.read).parts.map(p => p.name)
+      const document = await parseGlb(r.bytes), read = modelOf(document)
+      model = { of: BYTES, read: Promise.resolve(read.model) }
+      return { parts: read.model.parts.map((p, i) => ({ name: p.name, material: read.materialOf[i]! })), materials: materialsOfGltf(document) } satisfies ReadModel
     }
     case 'geometry': return build(r.hash ?? BYTES, r.hidden)
     case 'picture': {

@@ -1,4 +1,5 @@
-import { Primitive, WebIO, type Node } from '@gltf-transform/core'
+import { Primitive, WebIO, type Document, type Node } from '@gltf-transform/core'
+import { KHRMaterialsClearcoat, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsTransmission, KHRMaterialsVolume } from '@gltf-transform/extensions'
 import { smoothNormals, uniqueName, type Model } from '../mesh/model'
 import { FormatError } from './error'
 
@@ -6,16 +7,29 @@ import { FormatError } from './error'
 const LARGEST = 20_000_000
 
 /**
- * Reads a binary glTF 2.0: every triangle primitive of the default scene becomes a part, transforms applied, v turned upwards.
- * @throws FormatError where the file is damaged, refers to other files, or holds no triangles
+ * Parses a binary glTF 2.0 with the material extensions that are translated.
+ * @throws FormatError where the file is damaged or refers to other files
  */
-export async function readGlb(bytes: Uint8Array): Promise<Model> {
+export async function parseGlb(bytes: Uint8Array): Promise<Document> {
   if (bytes.length < 20 || new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true) !== 0x46546c67) throw new FormatError('GLB', 'not a binary glTF file')
   const declared = new DataView(bytes.buffer, bytes.byteOffset).getUint32(8, true)
   if (declared > bytes.length) throw new FormatError('GLB', `the file ends early: ${bytes.length} of ${declared} bytes`, `byte ${bytes.length}`)
-  let document
-  try { document = await new WebIO().readBinary(bytes) }
+  try { return await new WebIO().registerExtensions([KHRMaterialsClearcoat, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsTransmission, KHRMaterialsVolume]).readBinary(bytes) }
   catch (e) { throw new FormatError('GLB', e instanceof Error ? e.message : 'the file is damaged') }
+}
+
+/**
+ * Reads a binary glTF 2.0: every triangle primitive of the default scene becomes a part, transforms applied, v turned upwards.
+ * @throws FormatError where the file is damaged, refers to other files, or holds no triangles
+ */
+export const readGlb = async (bytes: Uint8Array): Promise<Model> => modelOf(await parseGlb(bytes)).model
+
+/**
+ * The model of a parsed file.
+ * @returns also the number of each part's material in the file's list; −1 for none
+ */
+export function modelOf(document: Document): { model: Model, materialOf: number[] } {
+  const materials = document.getRoot().listMaterials(), materialOf: number[] = []
   const root = document.getRoot(), scene = root.getDefaultScene() ?? root.listScenes()[0]
   if (!scene) throw new FormatError('GLB', 'the file has no scene')
   const parts: Model['parts'] = [], taken = new Set<string>()
@@ -46,12 +60,13 @@ export async function readGlb(bytes: Uint8Array): Promise<Model> {
       const uv = new Float32Array(uvs && uvs.getCount() === count ? count * 2 : 0)
       if (uv.length) for (let k = 0; k < count; k++) { uvs!.getElement(k, v); uv[k * 2] = v[0]!; uv[k * 2 + 1] = 1 - v[1]! }
       parts.push({ name, position, normal, uv, index })
+      materialOf.push(p.getMaterial() ? materials.indexOf(p.getMaterial()!) : -1)
     })
     node.listChildren().forEach(visit)
   }
   scene.listChildren().forEach(visit)
   if (!parts.length) throw new FormatError('GLB', 'the file holds no triangles')
-  return { parts }
+  return { model: { parts }, materialOf }
 }
 
 /** Normals through the inverse transpose (cofactors) of the transform. */
