@@ -39,7 +39,7 @@ await page.locator('main').dispatchEvent('drop', { dataTransfer: transfer })
 await page.getByTestId('view').waitFor()
 await samples(1)
 for (const [part, starter] of [['Bulb', 'Glass'], ['Knob', 'Metal'], ['Base', 'Layered paint']]) {
-  await page.getByRole('listbox', { name: 'Parts of the model' }).getByRole('option', { name: new RegExp(`^${part}`) }).click()
+  await page.getByRole('list', { name: 'Parts of the model' }).getByRole('button', { name: new RegExp(`^${part}`) }).click()
   await page.getByLabel(`Material of ${part}`).selectOption({ label: starter })
 }
 await samples(16)

@@ -11,7 +11,7 @@ export class BenchPage {
   view = () => this.page.getByTestId('view')
   samples = async () => Number(await this.page.getByTestId('samples').textContent())
   layer = (name: string) => this.page.locator(`button[data-layer][title="${name}"]`)
-  part = (name: string) => this.page.getByRole('listbox', { name: 'Parts of the model' }).getByRole('option', { name: new RegExp(`^${name}`) })
+  part = (name: string) => this.page.getByRole('list', { name: 'Parts of the model' }).getByRole('button', { name: new RegExp(`^${name}`) })
   property = (input: string) => this.page.locator(`[data-input="${input}"]`)
   card = (name: string) => this.page.locator(`.vue-flow__node[data-id="${name}"]`)
 
@@ -35,7 +35,7 @@ export class BenchPage {
   }
   async pickPart(name: string): Promise<void> {
     await this.part(name).click()
-    await expect(this.part(name)).toHaveAttribute('aria-selected', 'true')
+    await expect(this.part(name)).toHaveAttribute('aria-pressed', 'true')
   }
   /** Leaves fields, so that single keys act. */
   async focusBench(): Promise<void> { await this.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur()) }

@@ -1,3 +1,4 @@
+import { AxeBuilder } from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 import { apart, BenchPage } from './bench-page'
 import { BASE, prepare, TestServer } from './server'
@@ -152,4 +153,26 @@ test('a model brings its own materials as networks, and what has no equivalent i
   const box = (await bench.view().boundingBox())!, colours: number[] = []
   for (let i = 0; i < 16; i++) colours.push((await bench.colourAt(0.5 + (i - 8) * 0.012, 0.5, 2))[0]!)
   expect(Math.max(...colours) - Math.min(...colours), `in a view ${box.width} wide`).toBeGreaterThan(60)
+})
+
+test('an automated check for accessibility finds nothing, in any theme', async ({ page }) => {
+  const bench = new BenchPage(page), found = async () => (await new AxeBuilder({ page }).analyze()).violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(', ')}`)
+  await page.goto(BASE)
+  await expect(page.getByRole('link', { name: /Skerry lantern/ }).first()).toBeVisible()
+  expect(await found()).toEqual([])
+  await bench.open('Skerry lantern')
+  await expect(page.locator('.vue-flow__node').first()).toBeVisible()
+  for (const theme of ['neutral', 'dim', 'light']) {
+    await expect(page.locator('html')).toHaveAttribute('data-theme', theme)
+    await page.waitForTimeout(400)
+    expect(await found(), theme).toEqual([])
+    await bench.key('Shift+T')
+  }
+  await bench.key('?')
+  expect(await found(), 'keys').toEqual([])
+  await page.keyboard.press('Escape')
+  await page.getByTestId('save-state').click()
+  await page.getByTestId('checks').click()
+  await expect(page.getByRole('dialog', { name: 'Versions' }).getByText('v1')).toBeVisible()
+  expect(await found(), 'versions and checks').toEqual([])
 })

@@ -57,7 +57,7 @@ test('2–3 pick the housing, read its layers, switch one off, insert and set a 
   await bench.pickPart('Bezel')
   const box = (await bench.view().boundingBox())!
   await page.mouse.click(box.x + box.width * 0.47, box.y + box.height * 0.84) // the housing, in the picture
-  await expect(bench.part('Housing')).toHaveAttribute('aria-selected', 'true')
+  await expect(bench.part('Housing')).toHaveAttribute('aria-pressed', 'true')
   for (const name of ['Steel, raw stock', 'Primer', 'Enamel', 'Edge wear']) await expect(bench.layer(name)).toBeVisible()
 
   await bench.layer('Enamel').click()

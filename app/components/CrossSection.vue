@@ -184,7 +184,7 @@ defineExpose({ toggleSelected: () => { if (bench.layer !== null) toggle(bench.la
       <button class="b" :disabled="!movable || bench.selectedLayer?.kind === 'cut'" title="Lay a copy of the selected layer on top of it (D)" @click="double(bench.layer!)">Double</button>
       <button class="b" :disabled="!movable" title="Switch the selected layer off or on (H)" @click="toggle(bench.layer!)">{{ bench.selectedLayer?.off ? 'On' : 'Off' }}</button>
       <button class="b" :class="{ on: bench.layerAlone !== null }" :disabled="!bench.selectedLayer" :aria-pressed="bench.layerAlone !== null" title="Show the selected layer alone (A)" @click="bench.layerAlone = bench.layerAlone === null ? bench.layer : null">Alone</button>
-      <span class="legend" aria-label="Legend of hatches"><svg v-for="h in ['metal', 'polymer', 'glass', 'powder']" :key="h" :width="h.length * 5 + 19" height="16"><rect width="14" height="14" y="1" :fill="`url(#h-${h})`" class="edge" /><text x="17" y="12">{{ h }}</text></svg></span>
+      <span class="legend" role="group" aria-label="Legend of hatches"><svg v-for="h in ['metal', 'polymer', 'glass', 'powder']" :key="h" :width="h.length * 5 + 19" height="16"><rect width="14" height="14" y="1" :fill="`url(#h-${h})`" class="edge" /><text x="17" y="12">{{ h }}</text></svg></span>
     </div>
   </section>
 </template>

@@ -16,7 +16,7 @@ const emit = defineEmits<{ select: [node: string], toggle: [node: string], drag:
 <style scoped>
 .label { position: absolute; left: 194px; right: 4px; height: 37px; display: grid; grid-template-columns: 1fr auto 24px; grid-template-rows: 22px 14px; line-height: 1.15; }
 .name { text-align: left; font-weight: 600; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; min-height: 22px; cursor: grab; touch-action: none; }
-.at .name { color: var(--accent); }
+.at .name { color: var(--accent); background: var(--raised); }
 .off .name { text-decoration: line-through; }
 .small { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; font-weight: 500; }
 div.small { grid-column: 1 / 4; }

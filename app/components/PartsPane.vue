@@ -45,12 +45,9 @@ function drop(e: DragEvent, name: string): void {
 <template>
   <section class="pane" aria-label="Parts">
     <div class="head"><b>Parts</b><span>{{ rows.length }}</span></div>
-    <ul class="scroll" role="listbox" aria-label="Parts of the model">
-      <li
-        v-for="p in rows" :key="p.name" role="option" :aria-selected="p.name === bench.part" :class="{ at: p.name === bench.part, hidden: p.hidden }" tabindex="0" :title="`${p.name}: ${p.material}`"
-        @click="bench.selectPart(p.name)" @keydown.enter="bench.selectPart(p.name)" @dragover.prevent @drop.prevent="drop($event, p.name)">
-        <i :style="{ background: p.tint }" />
-        <span>{{ p.name }}</span>
+    <ul class="scroll" aria-label="Parts of the model">
+      <li v-for="p in rows" :key="p.name" :class="{ at: p.name === bench.part, hidden: p.hidden }" @dragover.prevent @drop.prevent="drop($event, p.name)">
+        <button class="pick" :aria-pressed="p.name === bench.part" :title="`${p.name}: ${p.material}`" @click="bench.selectPart(p.name)"><i :style="{ background: p.tint }" /><span>{{ p.name }}</span></button>
         <button class="q alone" :class="{ on: bench.partAlone === p.name }" :aria-label="`Show ${p.name} alone`" :aria-pressed="bench.partAlone === p.name" title="Alone (Shift+A)" @click.stop="alone(p.name)"><UIcon name="i-lucide-square-user" /></button>
         <button class="q" :aria-label="p.hidden ? `Show ${p.name}` : `Hide ${p.name}`" :title="p.hidden ? 'Hidden: show' : 'Hide'" @click.stop="toggle(p.name)"><UIcon :name="p.hidden ? 'i-lucide-eye-off' : 'i-lucide-eye'" /></button>
       </li>
@@ -69,11 +66,12 @@ function drop(e: DragEvent, name: string): void {
 
 <style scoped>
 ul { list-style: none; margin: 0; padding: 0; }
-li { display: flex; align-items: center; gap: 7px; padding: 1px 2px 1px 7px; min-height: 26px; border: 2px solid transparent; cursor: default; position: relative; }
+li { display: flex; align-items: center; padding: 1px 2px 1px 0; min-height: 26px; border: 2px solid transparent; cursor: default; position: relative; }
 li.at { border-color: var(--accent); background: var(--raised); font-weight: 600; }
 li.hidden { display: flex; color: var(--soft); text-decoration: line-through; }
-li span { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-li i { width: 18px; height: 18px; border: 1px solid var(--ink); flex: none; }
+.pick { flex: 1; min-width: 0; min-height: 24px; display: flex; align-items: center; gap: 7px; padding: 0 4px 0 7px; text-align: left; font-weight: inherit; text-decoration: inherit; }
+.pick span { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+li i { display: block; width: 18px; height: 18px; border: 1px solid var(--ink); flex: none; }
 li .q { opacity: .75; }
 li .alone:not(.on) { position: absolute; right: 26px; opacity: 0; background: var(--raised); }
 li:hover .alone, li .alone:focus-visible { opacity: 1; }

@@ -80,11 +80,11 @@ const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind
         </div>
       </template>
       <template v-for="g in groups" :key="g.title">
-        <h3 class="rule">{{ g.title }}</h3>
+        <h2 class="rule">{{ g.title }}</h2>
         <PropertyRow v-for="i in g.inputs" :key="subject + i.name" :node="subject!" :input="i" @goto="goto" />
       </template>
       <template v-if="layer && mixInput">
-        <h3 class="rule">{{ layer.kind === 'cut' ? 'Cut' : 'Cover' }}</h3>
+        <h2 class="rule">{{ layer.kind === 'cut' ? 'Cut' : 'Cover' }}</h2>
         <PropertyRow :node="layer.node" :input="mixInput" :label="layer.kind === 'cut' ? 'Mask' : 'Coverage'" @goto="goto" />
         <PropertyRow v-if="cut?.radius && radiusInput" :node="cut.radius" :input="radiusInput" label="Radius" @goto="goto" />
         <p v-if="cut" class="small pad">Lays bare: {{ cut.bare }}</p>
@@ -95,7 +95,7 @@ const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind
 
 <style scoped>
 .title { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-h3 { margin: 6px 0 0; padding: 6px 9px 2px; font-size: 12px; font-weight: 500; color: var(--soft); }
+h2 { margin: 6px 0 0; padding: 6px 9px 2px; font-size: 12px; font-weight: 500; color: var(--soft); }
 .row { display: grid; grid-template-columns: 22px minmax(64px, 1.1fr) minmax(0, 1fr) 84px; align-items: center; gap: 7px; min-height: 28px; padding: 0 9px; }
 .row .b { width: 100%; min-width: 0; }
 .pad { padding: 2px 9px; margin: 0; }

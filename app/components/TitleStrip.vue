@@ -35,25 +35,25 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
 </script>
 
 <template>
-  <dl class="strip" aria-label="Title strip">
-    <div class="wide"><dt>part</dt><dd>{{ bench.part ?? '–' }}</dd></div>
+  <div class="strip" role="group" aria-label="Title strip">
+    <div class="wide"><span class="k">part</span><span class="v">{{ bench.part ?? '–' }}</span></div>
     <div class="wide">
-      <dt>lights</dt>
-      <dd><select class="plain" aria-label="Light rig" :value="bench.scene?.lights" @change="choose(($event.target as HTMLSelectElement).value)"><option v-for="r in bench.scene?.rigs" :key="r.name">{{ r.name }}</option></select></dd>
+      <span class="k">lights</span>
+      <span class="v"><select class="plain" aria-label="Light rig" :value="bench.scene?.lights" @change="choose(($event.target as HTMLSelectElement).value)"><option v-for="r in bench.scene?.rigs" :key="r.name">{{ r.name }}</option></select></span>
     </div>
-    <div class="scrub" role="slider" tabindex="0" aria-label="Turn of the lights" :aria-valuenow="Math.round(rig?.turn ?? 0)" title="Drag to turn the lights (in the picture: Ctrl and drag)" data-testid="turn" @pointerdown="scrub($event, dx => turn(dx * 0.5))" @keydown="turnKey"><dt>turn</dt><dd>{{ Math.round(rig?.turn ?? 0) }}°</dd></div>
-    <div><dt>frame</dt><dd>{{ width }} × {{ height }}</dd></div>
-    <div class="scrub" role="slider" tabindex="0" aria-label="Exposure" :aria-valuenow="stage.exposure" title="Drag to expose; double-click for 0 EV" data-testid="exposure" @pointerdown="scrub($event, expose)" @dblclick="stage.exposure = 0" @keydown="exposeKey"><dt>exposure</dt><dd>{{ signed(stage.exposure) }} EV</dd></div>
+    <div class="scrub" role="slider" tabindex="0" aria-label="Turn of the lights" :aria-valuenow="Math.round(rig?.turn ?? 0)" title="Drag to turn the lights (in the picture: Ctrl and drag)" data-testid="turn" @pointerdown="scrub($event, dx => turn(dx * 0.5))" @keydown="turnKey"><span class="k">turn</span><span class="v">{{ Math.round(rig?.turn ?? 0) }}°</span></div>
+    <div><span class="k">frame</span><span class="v">{{ width }} × {{ height }}</span></div>
+    <div class="scrub" role="slider" tabindex="0" aria-label="Exposure" :aria-valuenow="stage.exposure" title="Drag to expose; double-click for 0 EV" data-testid="exposure" @pointerdown="scrub($event, expose)" @dblclick="stage.exposure = 0" @keydown="exposeKey"><span class="k">exposure</span><span class="v">{{ signed(stage.exposure) }} EV</span></div>
     <div>
-      <dt>clipping</dt>
-      <dd><button class="plain" :aria-pressed="stage.clipping" title="Mark what clips with stripes" data-testid="clipping" @click="stage.clipping = !stage.clipping">{{ stage.drawn ? (stage.drawn.clipped * 100).toFixed(1) + ' %' : '–' }}{{ stage.clipping ? ' ▨' : '' }}</button></dd>
+      <span class="k">clipping</span>
+      <span class="v"><button class="plain" :aria-pressed="stage.clipping" title="Mark what clips with stripes" data-testid="clipping" @click="stage.clipping = !stage.clipping">{{ stage.drawn ? (stage.drawn.clipped * 100).toFixed(1) + ' %' : '–' }}{{ stage.clipping ? ' ▨' : '' }}</button></span>
     </div>
-    <div><dt>samples</dt><dd data-testid="samples">{{ stage.drawn?.passes ?? 0 }}</dd></div>
-    <div><dt>noise</dt><dd>{{ stage.drawn?.noise != null ? (stage.drawn.noise * 100).toFixed(1) + ' %' : '–' }}</dd></div>
-    <div><dt>paths/s</dt><dd>{{ (stage.rates.paths / 1e6).toFixed(2) }} M</dd></div>
-    <div><dt>time</dt><dd>{{ time }}</dd></div>
-    <div class="wide"><dt>shown</dt><dd><button class="plain" :aria-pressed="stage.denoise" title="Denoise the view, never what is kept or exported (G)" data-testid="shown" @click="stage.denoise = !stage.denoise">{{ shown }}</button></dd></div>
-  </dl>
+    <div><span class="k">samples</span><span class="v" data-testid="samples">{{ stage.drawn?.passes ?? 0 }}</span></div>
+    <div><span class="k">noise</span><span class="v">{{ stage.drawn?.noise != null ? (stage.drawn.noise * 100).toFixed(1) + ' %' : '–' }}</span></div>
+    <div><span class="k">paths/s</span><span class="v">{{ (stage.rates.paths / 1e6).toFixed(2) }} M</span></div>
+    <div><span class="k">time</span><span class="v">{{ time }}</span></div>
+    <div class="wide"><span class="k">shown</span><span class="v"><button class="plain" :aria-pressed="stage.denoise" title="Denoise the view, never what is kept or exported (G)" data-testid="shown" @click="stage.denoise = !stage.denoise">{{ shown }}</button></span></div>
+  </div>
 </template>
 
 <style scoped>
@@ -62,8 +62,8 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
 .strip > .wide { flex: 1 1 70px; }
 .strip > .fig { min-width: 52px; }
 .strip > div:last-child { border-right: 0; }
-dt { font-size: 11px; color: var(--soft); line-height: 14px; }
-dd { margin: 0; font-weight: 600; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; line-height: 19px; }
+.k { display: block; font-size: 11px; color: var(--soft); line-height: 14px; }
+.v { display: block; font-weight: 600; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; line-height: 19px; }
 .scrub { cursor: ew-resize; touch-action: none; }
 button.plain { text-align: left; overflow: hidden; text-overflow: ellipsis; max-width: 100%; }
 .plain { background: none; border: 0; padding: 0; font: inherit; font-weight: 600; color: inherit; min-height: 19px; max-width: 100px; }

@@ -18,7 +18,7 @@ const pick = (what: 'material' | 'exr' | 'png') => { exporting.value = false; em
       <ChecksMenu v-if="bench" />
     </nav>
     <template v-if="bench && store.project">
-      <span class="path" :title="`${store.project.name} / ${store.part ?? ''} / ${store.materialKey ?? ''}`">{{ store.project.name }} / {{ store.part ?? '…' }} / <b>{{ store.materialKey ?? '…' }}</b></span>
+      <h1 class="path" :title="`${store.project.name} / ${store.part ?? ''} / ${store.materialKey ?? ''}`">{{ store.project.name }} / {{ store.part ?? '…' }} / <b>{{ store.materialKey ?? '…' }}</b></h1>
       <FindOrAdd />
       <VersionsMenu @save="emit('save', $event)" />
       <button class="b" title="Save a version (Ctrl+S)" @click="emit('save', '')">Save</button>
@@ -40,7 +40,7 @@ const pick = (what: 'material' | 'exr' | 'png') => { exporting.value = false; em
 nav { display: flex; }
 .tab { padding: 3px 10px; border: 1px solid transparent; }
 .tab.at { border-color: var(--ink); background: var(--raised); font-weight: 600; }
-.path { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.path { flex: 1; margin: 0; font-size: inherit; font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .rel { position: relative; }
 .right { right: 0; top: 28px; min-width: 260px; }
 </style>

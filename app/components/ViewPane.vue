@@ -148,9 +148,9 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
 <template>
   <div class="ground">
     <div
-      ref="holder" class="picture" role="img" tabindex="0" :aria-label="`Render of ${bench.project?.name ?? 'the model'}`" data-testid="view"
+      ref="holder" class="picture" role="group" aria-label="View" data-testid="view"
       @pointerdown="down" @pointermove="move" @pointerup="up" @pointerleave="hover = null" @wheel.prevent="wheel" @contextmenu.prevent>
-      <canvas ref="canvas" class="fill" />
+      <canvas ref="canvas" class="fill" role="img" :aria-label="`Render of ${bench.project?.name ?? 'the model'}`" />
       <canvas ref="still" class="fill" :style="stillStyle" data-testid="still" />
       <svg v-if="wipe === null && !hold" class="fill through" role="group" aria-label="Section line">
         <g class="line">

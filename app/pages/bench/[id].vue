@@ -150,7 +150,17 @@ function keyUp(e: KeyboardEvent): void { if (e.key.toLowerCase() === 'b') hold.v
 const STORE = 'wavelume-panes-2'
 const panes = ref<Record<string, number[]>>(JSON.parse(localStorage.getItem(STORE) ?? 'null') ?? {})
 // only a hand's arrangement is remembered, not that of one pane made large
-const resized = (name: string, e: { panes: { size: number }[] }) => { if (large.value !== 'none' || e.panes.some(p => p.size < 3)) return; panes.value = { ...panes.value, [name]: e.panes.map(p => p.size) }; localStorage.setItem(STORE, JSON.stringify(panes.value)) }
+/** Names splitters and says where they stand, for readers that cannot see them. */
+function describeSplitters(): void {
+  document.querySelectorAll<HTMLElement>('.splitpanes__splitter').forEach((s) => {
+    const before = s.previousElementSibling as HTMLElement | null, whole = s.parentElement, across = whole?.classList.contains('splitpanes--vertical')
+    const share = before && whole ? (across ? before.offsetWidth / whole.offsetWidth : before.offsetHeight / whole.offsetHeight) : 0
+    s.setAttribute('aria-valuenow', String(Math.round(share * 100)))
+    s.setAttribute('aria-label', across ? 'Border between columns' : 'Border between panes')
+  })
+}
+watch([ready, seen, () => large.value], () => setTimeout(describeSplitters, 300))
+const resized = (name: string, e: { panes: { size: number }[] }) => { if (large.value !== 'none' || e.panes.some(p => p.size < 3)) return; panes.value = { ...panes.value, [name]: e.panes.map(p => p.size) }; localStorage.setItem(STORE, JSON.stringify(panes.value)); describeSplitters() }
 const part = (name: string, i: number, fallback: number) => panes.value[name]?.[i] ?? fallback
 </script>
 
@@ -161,7 +171,7 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
       :offered="versions.offered.value" :conflict="versions.conflict.value" :head="bench.project?.head ?? 0"
       @take-draft="versions.takeDraft()" @drop-draft="versions.dropDraft()" @save-over="versions.saveOver()" @take-theirs="versions.takeTheirs()" />
     <p v-if="failed" class="failed" role="alert">The project could not be opened: {{ failed }} <NuxtLink class="b" to="/">Back to the projects</NuxtLink></p>
-    <Splitpanes v-else-if="ready" class="main" @resized="resized('columns', $event)">
+    <Splitpanes v-if="!failed && ready" class="main" role="main" @resized="resized('columns', $event)">
       <Pane :size="large === 'none' ? part('columns', 0, 10.3) : 0" :min-size="large === 'none' ? 8 : 0">
         <Splitpanes horizontal @resized="resized('left', $event)">
           <Pane :size="part('left', 0, 52)" min-size="15"><PartsPane /></Pane>
@@ -183,7 +193,7 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
         </Splitpanes>
       </Pane>
     </Splitpanes>
-    <p v-else class="failed" role="status">Opening the project …</p>
+    <p v-if="!failed && !ready" class="failed" role="status">Opening the project …</p>
     <div v-if="help" class="keys" role="dialog" aria-label="Keys">
       <div class="head"><b>Keys</b><button class="q" aria-label="Close" @click="help = false">×</button></div>
       <table>
