@@ -12,8 +12,8 @@ function panel(name: string, centre: [number, number, number], target: [number, 
   return { name, centre, u: u.map(x => x * width / 2), v: v.map(x => x * height / 2), radiance: tint.map(t => t * power) }
 }
 
-/** Distance of the sun in sizes of the model, its side for 0.53°, and the solid angle that a square of that side takes. */
-const SUN_DISTANCE = Math.hypot(3.2, 4.1, 3.0), SUN = 2 * SUN_DISTANCE * Math.tan(0.265 * Math.PI / 180), SUN_SOLID_ANGLE = (SUN / SUN_DISTANCE) ** 2
+/** Distance of the sun in sizes of the model, its side for 0.53°, and the steradians that a square of that side takes. */
+const SUN_DISTANCE = Math.hypot(3.2, 4.1, 3.0), SUN = 2 * SUN_DISTANCE * Math.tan(0.265 * Math.PI / 180), SUN_STERADIANS = (SUN / SUN_DISTANCE) ** 2
 
 /** Light rigs for a model of height `size` that stands on the origin, metres. */
 export function rigs(size: number): Rig[] {
@@ -30,7 +30,7 @@ export function rigs(size: number): Rig[] {
     ] },
     // half a degree across like the sun; it gives three times what a white wall under a uniform sky of 1 would show
     { name: 'Small hard sun', environment: { kind: 'uniform', radiance: [0.16, 0.18, 0.22] }, backdrop: BACKDROP, panels: [
-      panel('Sun', at(-3.2, 4.6, 3.0), middle, SUN * size, SUN * size, 3 * Math.PI / SUN_SOLID_ANGLE, [1, 0.95, 0.88]),
+      panel('Sun', at(-3.2, 4.6, 3.0), middle, SUN * size, SUN * size, 3 * Math.PI / SUN_STERADIANS, [1, 0.95, 0.88]),
     ] },
     { name: 'Window', environment: { kind: 'uniform', radiance: [0.06, 0.058, 0.055] }, backdrop: BACKDROP, panels: [0, 1, 2, 3].map(i =>
       panel(`Pane ${i + 1}`, at(-2.2, 0.75 + (i >> 1) * 1.05, (i & 1) * 1.05 - 0.35), at(0, 0.75 + (i >> 1) * 1.05, (i & 1) * 1.05 - 0.35), 0.95 * size, 0.95 * size, 5, [0.95, 0.98, 1])) },
