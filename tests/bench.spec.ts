@@ -1,14 +1,9 @@
 import { AxeBuilder } from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 import { apart, BenchPage } from './bench-page'
-import { BASE, prepare, TestServer } from './server'
+import { BASE, serveTests } from './server'
 
-const server = new TestServer()
-test.beforeAll(async () => { prepare(); await server.start() })
-test.afterAll(() => server.kill())
-test.beforeEach(({ page }) => {
-  page.on('pageerror', (e) => { throw e })
-})
+serveTests(test)
 
 test('layers are thickened, doubled, moved and shown alone by mouse and by keys; A–A is dragged on the model', async ({ page }) => {
   const bench = new BenchPage(page), titles = () => page.locator('button[data-layer]').evaluateAll(all => all.map(b => b.getAttribute('title')))

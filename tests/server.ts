@@ -1,12 +1,13 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import { resolve } from 'node:path'
+import type { PlaywrightTestArgs, PlaywrightTestOptions, PlaywrightWorkerArgs, PlaywrightWorkerOptions, TestType } from '@playwright/test'
 
 const root = resolve(import.meta.dirname, '..')
 export const FIXTURES = resolve(root, '.pw-results/fixtures')
 export const PORT = 3217, BASE = `http://127.0.0.1:${PORT}`
 
 /** Makes the files to drop, and loads the demo project into the test database. */
-export function prepare(): void {
+function prepare(): void {
   execFileSync('node', ['scripts/bundle.mjs', 'tests/fixtures.ts', FIXTURES], { cwd: root, stdio: 'inherit' })
   execFileSync('node', ['scripts/bundle.mjs', 'demo/load.ts'], { cwd: root, stdio: 'inherit' })
 }
@@ -28,4 +29,15 @@ export class TestServer {
     if (!p || p.exitCode !== null) return
     await new Promise<void>((r) => { p.once('exit', () => r()); p.kill('SIGKILL') })
   }
+}
+
+/** The server with the demo project on it for the tests of a file, and pages whose errors fail them. */
+export function serveTests(test: TestType<PlaywrightTestArgs & PlaywrightTestOptions, PlaywrightWorkerArgs & PlaywrightWorkerOptions>): TestServer {
+  const server = new TestServer()
+  test.beforeAll(async () => { prepare(); await server.start() })
+  test.afterAll(() => server.kill())
+  test.beforeEach(({ page }) => {
+    page.on('pageerror', (e) => { throw e })
+  })
+  return server
 }

@@ -1,14 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
 import { apart, BenchPage } from './bench-page'
-import { BASE, FIXTURES, prepare, TestServer } from './server'
+import { BASE, FIXTURES, serveTests } from './server'
 
-const server = new TestServer()
-test.beforeAll(async () => { prepare(); await server.start() })
-test.afterAll(() => server.kill())
-test.beforeEach(({ page }) => {
-  page.on('pageerror', (e) => { throw e })
-})
+const server = serveTests(test)
 
 test('1 the lantern opens, refines, turns, and shows exposure, clipping and turned lights', async ({ page }) => {
   const bench = new BenchPage(page), foreign: string[] = []

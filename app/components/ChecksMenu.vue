@@ -28,7 +28,7 @@ const fix = (material: string, f: Finding) => bench.edit(f.fix, d => mend(d, f),
         <li v-for="c in bench.allChecks" :key="c.material + c.finding.rule + c.finding.where + c.finding.message">
           <span class="sign" role="img" :aria-label="c.finding.severity">{{ SIGN[c.finding.severity] }}</span>
           <div><b>{{ c.material }}</b> <span class="small">{{ c.finding.rule }}</span><div>{{ c.finding.message }}</div>
-            <span class="do"><button v-if="canMend(c.finding)" class="b" @click="fix(c.material, c.finding)">{{ c.finding.fix }}</button><span v-else class="small">{{ c.finding.fix }}</span><button class="b" @click="go(c.material, c.finding)">Show</button></span>
+            <span class="do"><button v-if="canMend(bench.state!.materials[c.material]!, c.finding)" class="b" @click="fix(c.material, c.finding)">{{ c.finding.fix }}</button><span v-else class="small">{{ c.finding.fix }}</span><button class="b" @click="go(c.material, c.finding)">Show</button></span>
           </div>
         </li>
       </ul>
@@ -41,10 +41,5 @@ const fix = (material: string, f: Finding) => bench.edit(f.fix, d => mend(d, f),
 .u-menu { left: 0; top: 28px; width: 400px; }
 .tab { padding: 3px 10px; border: 1px solid transparent; min-height: 26px; white-space: nowrap; }
 .tab.at { border-color: var(--ink); background: var(--raised); font-weight: 600; }
-ul { list-style: none; margin: 0; padding: 0; }
-li { display: flex; gap: 8px; padding: 6px 8px; border-bottom: 1px solid var(--rule); }
 .sign { border: 1px solid var(--ink); background: var(--light); font-weight: 600; width: 18px; height: 18px; line-height: 16px; text-align: center; flex: none; }
-.do { display: flex; gap: 6px; align-items: center; padding-top: 3px; }
-.do button { width: auto; padding: 1px 8px; }
-.pad { padding: 6px 8px; margin: 0; }
 </style>

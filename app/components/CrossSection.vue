@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { insertCoat, insertCut, insertDeposit, removeLayer, setLayerOff, setThickness, type Layer } from '../../core/network/layers'
 import { duplicateLayer, moveLayer } from '../../core/network/layer-order'
+import { follow } from '../renderer/follow'
 import { drawSection, drawnLayers, dropTarget, meanShare, placeLabels, SECTION } from '../renderer/section'
 import { sampleMasks } from '../renderer/section-masks'
 import LayerLabel from './LayerLabel.vue'
@@ -61,14 +62,6 @@ function keys(e: KeyboardEvent): void {
   if (next) { select(next.node); void nextTick(() => document.querySelector<HTMLElement>(`[data-layer="${CSS.escape(next.node)}"]`)?.focus()) }
 }
 
-/** Follows a pointer until it is let go. */
-function follow(e: PointerEvent, onMove: (m: PointerEvent) => void, onUp: (m: PointerEvent) => void): void {
-  const target = e.currentTarget as Element
-  target.setPointerCapture(e.pointerId)
-  const moved = (m: Event) => onMove(m as PointerEvent)
-  target.addEventListener('pointermove', moved)
-  target.addEventListener('pointerup', (m) => { target.removeEventListener('pointermove', moved); onUp(m as PointerEvent) }, { once: true })
-}
 const sheet = ref<HTMLElement>()
 const yOf = (e: PointerEvent) => e.clientY - sheet.value!.getBoundingClientRect().top
 /** A label under way: where it would land. */

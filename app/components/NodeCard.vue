@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Handle, Position, type NodeProps } from '@vue-flow/core'
 import type { CardData } from '../renderer/cards'
-import { encodeSRGB } from '../../core/colour/rgb'
+import { developPicture } from '../../core/render/display'
 
 const props = defineProps<NodeProps<CardData>>()
 const picture = ref<HTMLCanvasElement>()
@@ -12,10 +12,7 @@ watch([shown, picture], () => {
   const p = shown.value, c = picture.value?.getContext('2d')
   if (!p || !c) return
   const size = Math.sqrt(p.length / 3), image = new ImageData(size, size)
-  for (let i = 0; i < size * size; i++) {
-    for (let k = 0; k < 3; k++) image.data[i * 4 + k] = Math.round(255 * encodeSRGB(Math.min(1, Math.max(0, p[i * 3 + k]!))))
-    image.data[i * 4 + 3] = 255
-  }
+  developPicture(p, 0, image.data)
   c.putImageData(image, 0, 0)
 })
 </script>

@@ -68,7 +68,7 @@ const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind
     <div class="scroll">
       <p v-if="tag === undefined" class="small pad">Pick a layer of the cross-section or a node of the network.</p>
       <p v-for="f in faults" :key="f.message" class="fault" role="alert">{{ f.input ? f.input + ': ' : '' }}{{ f.message }}</p>
-      <p v-for="f in findings" :key="f.message" class="fault" data-testid="finding">{{ f.message }} <button v-if="canMend(f)" class="b" @click="fix(f)">{{ f.fix }}</button><span v-else class="small">{{ f.fix }}.</span></p>
+      <p v-for="f in findings" :key="f.message" class="fault" data-testid="finding">{{ f.message }} <button v-if="canMend(bench.document!, f)" class="b" @click="fix(f)">{{ f.fix }}</button><span v-else class="small">{{ f.fix }}.</span></p>
       <template v-if="layer">
         <div class="row"><i /><span>Name</span><span /><input class="b" aria-label="Name of the layer" :value="layer.title" @change="rename(($event.target as HTMLInputElement).value)"></div>
         <div v-if="layer.kind === 'stock' || layer.kind === 'deposit'" class="row">

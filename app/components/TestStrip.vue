@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { toByte } from '../../core/render/display'
+import { developPicture } from '../../core/render/display'
 import { formatValue } from '../../core/network/types'
 import { setValue } from '../../core/network/edit'
 import { stepsOf } from '../renderer/steps'
@@ -25,8 +25,8 @@ async function draw(): Promise<void> {
       for (let k = 0; k < rgb.length; k++) sum[k] = sum[k]! + rgb[k]!
       const canvas = canvases.value[i], context = canvas?.getContext('2d')
       if (gone || !context) return
-      const image = new ImageData(SIZE, SIZE), gain = 2 ** stage.exposure / (round + 1)
-      for (let q = 0; q < SIZE * SIZE; q++) { for (let k = 0; k < 3; k++) image.data[q * 4 + k] = toByte(sum[q * 3 + k]! * gain); image.data[q * 4 + 3] = 255 }
+      const image = new ImageData(SIZE, SIZE)
+      developPicture(sum, stage.exposure - Math.log2(round + 1), image.data)
       context.putImageData(image, 0, 0)
     }))
     rounds.value = round + 1

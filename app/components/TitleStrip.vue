@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { follow } from '../renderer/follow'
+
 defineProps<{ width: number, height: number }>()
 const bench = useBench(), stage = useStage()
 const now = ref(Date.now())
@@ -20,12 +22,8 @@ const signed = (x: number) => (x > 0 ? '+' : '') + x.toFixed(1)
 
 /** Drags a value sideways. */
 function scrub(e: PointerEvent, work: (dx: number) => void): void {
-  const target = e.currentTarget as HTMLElement
-  target.setPointerCapture(e.pointerId)
   let x = e.clientX
-  const move = (m: PointerEvent) => { work(m.clientX - x); x = m.clientX }
-  target.addEventListener('pointermove', move)
-  target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true })
+  follow(e, (m) => { work(m.clientX - x); x = m.clientX })
 }
 const expose = (dx: number) => { stage.exposure = Math.min(10, Math.max(-10, +(stage.exposure + dx * 0.02).toFixed(2))) }
 const exposeKey = (e: KeyboardEvent) => { const d = e.key === 'ArrowUp' || e.key === 'ArrowRight' ? 0.1 : e.key === 'ArrowDown' || e.key === 'ArrowLeft' ? -0.1 : 0; if (d) { expose(d / 0.02); e.preventDefault() } }

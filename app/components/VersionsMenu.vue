@@ -59,13 +59,9 @@ async function restore(number: number, whole: boolean): Promise<void> {
 .right { right: 0; top: 28px; width: 360px; }
 .new { display: flex; gap: 4px; padding: 6px 8px; border-bottom: 1px solid var(--rule); }
 .new input { flex: 1; min-width: 0; }
-.new button, .do button { width: auto; padding: 1px 8px; }
-ul { list-style: none; margin: 0; padding: 0; }
-li { display: flex; gap: 8px; padding: 6px 8px; border-bottom: 1px solid var(--rule); }
+.new button { width: auto; padding: 1px 8px; }
 .pic { width: 96px; height: 60px; background: var(--ground); flex: none; }
 .pic img { width: 100%; height: 100%; object-fit: cover; }
 .said { flex: 1; min-width: 0; }
 .note { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.do { display: flex; gap: 4px; padding-top: 2px; }
-.pad { padding: 6px 8px; margin: 0; }
 </style>

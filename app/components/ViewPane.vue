@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { labFromRec709 } from '../../core/colour/lab'
 import { toByte } from '../../core/render/display'
+import { follow } from '../renderer/follow'
 import { dolly, orbit, pan, project, rayThrough } from '../renderer/orbit'
 
 const bench = useBench(), stage = useStage()
@@ -109,12 +110,8 @@ function moveLine(what: 'start' | 'end' | 'line', dx: number, dy: number): void 
   drawnLine.value = { part: bench.part, line: l }
 }
 function lineDown(what: 'start' | 'end' | 'line', e: PointerEvent): void {
-  const target = e.currentTarget as Element
-  target.setPointerCapture(e.pointerId)
   let { clientX, clientY } = e
-  const onMove = (m: Event) => { const p = m as PointerEvent; moveLine(what, p.clientX - clientX, p.clientY - clientY); clientX = p.clientX; clientY = p.clientY }
-  target.addEventListener('pointermove', onMove)
-  target.addEventListener('pointerup', () => target.removeEventListener('pointermove', onMove), { once: true })
+  follow(e, (m) => { moveLine(what, m.clientX - clientX, m.clientY - clientY); ({ clientX, clientY } = m) })
 }
 function lineKey(what: 'start' | 'end', e: KeyboardEvent): void {
   const d = { ArrowLeft: [-6, 0], ArrowRight: [6, 0], ArrowUp: [0, -6], ArrowDown: [0, 6] }[e.key]
@@ -131,13 +128,7 @@ watch([line, () => stage.drawn?.passes === 1, () => bench.part], () => {
   section.value = rays
 }, { immediate: true })
 
-function wipeDown(e: PointerEvent): void {
-  const target = e.currentTarget as HTMLElement
-  target.setPointerCapture(e.pointerId)
-  const onMove = (m: PointerEvent) => emit('wipe', Math.min(1, Math.max(0, spot(m).x / size.width)))
-  target.addEventListener('pointermove', onMove)
-  target.addEventListener('pointerup', () => target.removeEventListener('pointermove', onMove), { once: true })
-}
+const wipeDown = (e: PointerEvent) => follow(e, m => emit('wipe', Math.min(1, Math.max(0, spot(m).x / size.width))))
 function wipeKey(e: KeyboardEvent): void {
   const d = e.key === 'ArrowLeft' ? -0.02 : e.key === 'ArrowRight' ? 0.02 : 0
   if (d && props.wipe !== null) { emit('wipe', Math.min(1, Math.max(0, props.wipe + d))); e.preventDefault() }

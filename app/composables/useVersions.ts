@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal/es6'
 import type { Draft, SaveConflict } from '../../shared/api'
 
 /** How long work rests before a draft of it is kept, ms. */
@@ -38,7 +39,7 @@ export function useVersions() {
     const p = bench.project
     if (!p) return
     const draft = await api.draft(p.id).catch(() => null)
-    if (draft && JSON.stringify(draft.state) !== JSON.stringify(bench.saved)) offered.value = draft
+    if (draft && !equal(draft.state, bench.saved)) offered.value = draft
   }
   function takeDraft(): void {
     const d = offered.value

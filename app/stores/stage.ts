@@ -40,7 +40,6 @@ export const useStage = defineStore('stage', () => {
   let sent: { keys: string, shapes: string[], geometry: Geometry } | null = null
   let geometryKey = '', rig = ''
   let windowPaths = 0, windowStart = 0
-  const listeners = new Set<(r: DrawnReport) => void>()
 
   let early: ReturnType<typeof takeEarly> | null = null
   /** Takes over what was begun for a project; the view starts with it. */
@@ -57,7 +56,6 @@ export const useStage = defineStore('stage', () => {
       drawn(r) {
         drawn.value = r
         if (r.passes >= 1) session.value?.passDone(r.epoch)
-        for (const l of listeners) l(r)
       },
       counts(paths) {
         const now = performance.now()
@@ -181,7 +179,7 @@ export const useStage = defineStore('stage', () => {
   watch([exposure, clipping, denoise], () => { session.value?.setLook(exposure.value, clipping.value, denoise.value); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
 
   return {
-    session, geometry, drawn, rates, loaded, probing, exposure, clipping, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn, listeners,
+    session, geometry, drawn, rates, loaded, probing, exposure, clipping, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
     loader: () => loader,
     setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
   }

@@ -20,11 +20,14 @@ export function checkDocument(document: Element, hasFile?: (file: string) => boo
   return rules.flatMap(r => r.run(context)).sort((a, b) => ORDER[a.severity] - ORDER[b.severity])
 }
 
-export const canMend = (finding: Finding): boolean => rules.some(r => r.name === finding.rule && r.mend) && !/choice$/.test(finding.fix)
+const mended = (document: Element, finding: Finding): Element | undefined => rules.find(r => r.name === finding.rule)?.mend?.(document, finding)
+
+/** Whether what was found can be mended without a decision of the artist. */
+export const canMend = (document: Element, finding: Finding): boolean => mended(document, finding) !== undefined
 
 /** Mends what was found. @throws EditError where the rule cannot */
 export function mend(document: Element, finding: Finding): Element {
-  const mended = rules.find(r => r.name === finding.rule)?.mend?.(document, finding)
-  if (!mended) throw new EditError('this can only be decided by hand')
-  return mended
+  const result = mended(document, finding)
+  if (!result) throw new EditError('this can only be decided by hand')
+  return result
 }

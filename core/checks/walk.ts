@@ -1,4 +1,4 @@
-import { childNamed, inputOf, isNode, nameOf, type Element } from '../network/document'
+import { isNode, nameOf, type Element } from '../network/document'
 
 /** Nodes of a document and of its nodegraphs, with their paths. Graphs that implement definitions are not looked at. */
 export function allNodes(document: Element): { path: string, node: Element }[] {
@@ -18,10 +18,4 @@ export function sinksOf(document: Element, name: string, seen = new Set<string>(
   seen.add(name)
   return document.children.filter(isNode).flatMap(node => node.children.filter(i => i.tag === 'input' && i.attributes.nodename === name).flatMap((i): Sink[] =>
     PASSING.has(node.tag) && node.attributes.type !== 'surfaceshader' && nameOf(i) !== 'mix' ? sinksOf(document, nameOf(node), seen) : [{ path: nameOf(node), node, input: nameOf(i) }]))
-}
-
-/** What drives an input of a node at the top of a document. */
-export function driverOf(document: Element, node: Element, input: string): Element | undefined {
-  const from = inputOf(node, input)?.attributes.nodename
-  return from === undefined ? undefined : childNamed(document, from)
 }

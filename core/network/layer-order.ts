@@ -1,17 +1,9 @@
 /**
  * Changes of the order of a material's layers. Layers are nodes along the spine of surfaces (see `layers.ts`); to move one is to rewire it.
  */
-import { addElement, changeElement, EditError, freeName, rewire, setAttribute } from './edit'
+import { addElement, changeElement, EditError, freeName, setAttribute } from './edit'
 import { childNamed, nameOf, type Element } from './document'
-import { layersOf, type Layer } from './layers'
-
-const belowInput = (kind: Layer['kind']): 'base' | 'bg' => kind === 'coat' ? 'base' : 'bg'
-
-/** Points what lies on spine node `from` to lie on `to`; cuts that lay `from` bare keep doing so. */
-function lift(document: Element, layers: readonly Layer[], from: string, to: string, except: string): Element {
-  const inputOfLayer = new Map(layers.filter(l => l.kind !== 'stock').map(l => [l.node, belowInput(l.kind)]))
-  return rewire(document, from, to, (node, input) => nameOf(node) !== except && (node.tag === 'surfacematerial' || inputOfLayer.get(nameOf(node)) === input))
-}
+import { belowInput, layersOf, liftOnto } from './layers'
 
 /**
  * Moves a layer to lie directly on the spine node `over`.
@@ -30,10 +22,9 @@ export function moveLayer(document: Element, material: string | undefined, node:
     if (bare > i) throw new EditError(`${l.title} lays ${order[bare]!.title} bare: it must stay above it`)
     if (bare === i - 1) throw new EditError(`${l.title} would have nothing left to take away`)
   }
-  const layer = layers[at]!, below = layers[at - 1]!.node
-  let d = lift(document, layers, node, below, node)
-  d = lift(d, layers, over, node, node)
-  return changeElement(d, node, n => ({ ...n, children: n.children.map(c => c.tag === 'input' && nameOf(c) === belowInput(layer.kind) ? { ...c, attributes: { ...c.attributes, nodename: over } } : c) }))
+  const below = layers[at - 1]!.node
+  const d = liftOnto(liftOnto(document, node, below, node), over, node, node)
+  return changeElement(d, node, n => ({ ...n, children: n.children.map(c => c.tag === 'input' && nameOf(c) === belowInput(n) ? { ...c, attributes: { ...c.attributes, nodename: over } } : c) }))
 }
 
 /**
@@ -53,12 +44,12 @@ export function duplicateLayer(document: Element, material: string | undefined, 
     d = addElement(d, '', { ...own, attributes: { ...own.attributes, name: surface, wl_title: title, ypos: String(+(Number(own.attributes.ypos ?? 0) + 1.1).toFixed(3)) } })
   }
   const name = freeName(d, nameOf(e))
-  d = lift(d, layers, node, name, name)
+  d = liftOnto(d, node, name, name)
   d = addElement(d, '', {
     ...e, attributes: { ...e.attributes, name, xpos: lower('xpos', 1), ypos: lower('ypos', 0.3), ...(surface === undefined ? { wl_title: title } : {}) },
     children: e.children.map((c) => {
       const input = c.tag === 'input' ? nameOf(c) : ''
-      if (input === belowInput(layer.kind)) return { ...c, attributes: { ...c.attributes, nodename: node } }
+      if (input === belowInput(e)) return { ...c, attributes: { ...c.attributes, nodename: node } }
       return input === 'fg' && surface !== undefined ? { ...c, attributes: { ...c.attributes, nodename: surface } } : c
     }),
   })

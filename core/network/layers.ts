@@ -22,7 +22,7 @@ export interface Layer {
 
 const driver = (node: Element, input: string): string | undefined => inputOf(node, input)?.attributes.nodename
 /** Input of a spine node that leads further down. */
-const belowInput = (node: Element): string | undefined => node.tag === 'mix' ? 'bg' : node.tag === 'wl_coat_over' ? 'base' : undefined
+export const belowInput = (node: Element): string | undefined => node.tag === 'mix' ? 'bg' : node.tag === 'wl_coat_over' ? 'base' : undefined
 
 /** Spine nodes from the top down. */
 function spine(document: Element, material: Element): Element[] {
@@ -61,7 +61,7 @@ export function layersOf(document: Element, materialName?: string): Layer[] {
 }
 
 /** Rewires those that lie on spine node `from` (not cuts that lay it bare) to lie on `to`. */
-const liftOnto = (document: Element, from: string, to: string, except: string): Element =>
+export const liftOnto = (document: Element, from: string, to: string, except: string): Element =>
   rewire(document, from, to, (node, input) => nameOf(node) !== except && (node.tag === 'surfacematerial' || input === belowInput(node)))
 
 const place = (document: Element, name: string, dx: number, dy: number): { xpos: string, ypos: string } => {
