@@ -3,7 +3,7 @@ import { resolve } from 'node:path'
 
 const PORT = 3391, median = (x: number[]) => [...x].sort((a, b) => a - b)[x.length >> 1] ?? NaN
 
-/** Moments that the page notes when asked to with `?measure`: the start of an epoch and its drawings, absolute ms. */
+/** Moments that the page notes when it finds a list for them: the start of an epoch and its drawings, absolute ms. */
 interface Noted { kind: 'epoch' | 'drawn', epoch: number, at: number, took?: number }
 
 /**
@@ -23,8 +23,9 @@ export async function benchmarkPreview(): Promise<unknown> {
     for (let i = 0; i < 100 && !await fetch(`http://127.0.0.1:${PORT}/api/health`).then(r => r.ok, () => false); i++) await new Promise(r => setTimeout(r, 100))
     const projects = await (await fetch(`http://127.0.0.1:${PORT}/api/projects`)).json() as { id: string, name: string }[]
     const page = await browser.newPage({ viewport: { width: 1216, height: 787 } })
+    await page.addInitScript(() => { (window as unknown as { wavelumeNotes: Noted[] }).wavelumeNotes = [] })
     const opened = Date.now()
-    await page.goto(`http://127.0.0.1:${PORT}/bench/${projects.find(p => p.name === 'Skerry lantern')!.id}?measure`)
+    await page.goto(`http://127.0.0.1:${PORT}/bench/${projects.find(p => p.name === 'Skerry lantern')!.id}`)
     const noted = () => page.evaluate(() => (window as unknown as { wavelumeNotes: Noted[] }).wavelumeNotes.splice(0))
     let first: Noted | undefined
     while (!first) { await page.waitForTimeout(30); first = (await noted().catch(() => [])).find(n => n.kind === 'drawn') }

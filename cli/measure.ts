@@ -1,6 +1,6 @@
 import { measure as measureSurface } from '../core/judge/measure'
 import { instantiate } from '../core/network/instantiate'
-import { compileMaterial, texturesFor } from '../core/scene/world'
+import { compileMaterial, texturesFor } from '../core/scene/compile-material'
 import { folderOf, pictureReader, readDocument } from './files'
 import { InputError, parseLength, parseNumbers, type Options } from './options'
 

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { documentSchema, type Element } from '../core/network/document'
+import type { Element } from '../core/network/document'
+import { documentSchema } from '../core/network/document-schema'
 import { sceneSchema } from '../core/scene/document'
 
 /** Content hash of an asset: SHA-256 in hexadecimal. */

@@ -2,8 +2,8 @@
  * The render worker, the same in a browser and in Node: takes tickets (tiles of ladder levels, then of passes) from shared memory and adds samples to the film.
  * It returns to its event loop often enough to hear of a change within a tile or two.
  */
-import { AOVS, tileCount, tilesAcross, type Film, type Level } from '../core/render/film'
-import { createFirstHits, createTracer, renderTile, TILE, type Material, type RenderScene } from '../core/render/integrate'
+import { AOVS, tileCount, tilesAcross, type Film, type Level, TILE } from '../core/render/film'
+import { createFirstHits, createTracer, renderTile, type Material, type RenderScene } from '../core/render/integrate'
 import { instantiate } from '../core/network/instantiate'
 import { profileAlong } from './profile'
 import { instantiateMaterials, type World } from '../core/scene/world'
@@ -11,6 +11,8 @@ import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type Job, type S
 
 /** How long to work before looking at the mail, ms. */
 const STRETCH = 24
+/** Tiles of a warm-up: what it takes until the engine has compiled the loop for good. */
+const WARM_TILES = 160
 /** Bounces of a coarse picture: enough for the look, a fraction of the cost. Coarse pictures are thrown away. */
 const COARSE = { opaque: 1, specular: 8 }
 
@@ -18,7 +20,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   const tracer = createTracer(), hits = createFirstHits(), tile = new Float64Array(TILE * TILE * 3)
   let control: Int32Array | undefined, world: World | undefined, film: Film | undefined, job: Job | undefined
   let materials: Material[] = [], scene: RenderScene | undefined, coarse: RenderScene | undefined
-  let running = false
+  let running = false, warm: { scene: RenderScene, left: number } | undefined
   const swatches: SwatchRequest[] = []
   const channel = new MessageChannel()
   channel.port1.onmessage = () => work()
@@ -36,7 +38,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   function work(): void {
     running = false
     try {
-      if (!control || !film || !job || !scene || !current(job.epoch)) { drawSwatches(); return }
+      if (!control || !film || !job || !scene || !current(job.epoch)) { drawSwatches(); warmTile(); return }
       const epoch = job.epoch, row = epoch % EPOCHS, levelTiles = film.levels.map((l, i) => i < job!.skip ? 0 : tileCount(l.width, l.height)), full = tileCount(film.width, film.height)
       const before = levelTiles.reduce((a, b) => a + b, 0), total = before + full * (job.to - job.from), until = performance.now() + STRETCH
       while (performance.now() < until) {
@@ -113,6 +115,14 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     Atomics.store(f.tiles, lock, 0)
   }
 
+  /** Renders one tile of the warm-up for nobody, and comes back for the next unless a job has come. */
+  function warmTile(): void {
+    if (!warm || job || warm.left-- <= 0) { warm = undefined; return }
+    renderTile(tracer, warm.scene, warm.left % 10 * TILE, Math.floor(warm.left / 10) % 6 * TILE, TILE, TILE, 160, 100, warm.left, 0, tile, hits)
+    tracer.counts.paths = tracer.counts.rays = 0
+    schedule()
+  }
+
   function drawSwatches(): void { while (swatches.length) drawSwatch(swatches.shift()!) }
 
   function drawSwatch(r: SwatchRequest): void {
@@ -137,6 +147,10 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
       switch (message.kind) {
         case 'control': control = message.control; break
         case 'world': world = message.world; materials = instantiateMaterials(world); prepare(); break
+        case 'warm':
+          warm = { scene: { ...message.world, materials: instantiateMaterials(message.world), camera: message.camera }, left: WARM_TILES }
+          schedule()
+          break
         case 'film': film = message.film; break
         case 'go': schedule(); break
         case 'profile': if (world) post({ kind: 'profile', ...profileAlong(world.geometry, message.request) }); break

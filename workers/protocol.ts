@@ -37,6 +37,8 @@ export interface ProfileAnswer { id: number, /** Positions of the hits, three a 
 export type ToWorker =
   | { kind: 'control', control: Int32Array }
   | { kind: 'world', world: World }
+  /** A scene to exercise the code on until there is a job. */
+  | { kind: 'warm', world: World, camera: Float64Array }
   | { kind: 'film', film: Film }
   | { kind: 'job', job: Job }
   | { kind: 'go' }

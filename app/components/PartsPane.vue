@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { readMaterialFiles } from '../renderer/material-files'
 import { starters } from '../../core/network/starters'
 import { documentTint } from '../renderer/tint'
 
@@ -26,7 +25,8 @@ function choose(value: string): void {
 async function bringIn(files: FileList | File[] | null | undefined): Promise<void> {
   if (!files?.length || bench.part === null) return
   try {
-    const { document, name, missing } = await readMaterialFiles([...files])
+    const list = [...files], { readMaterialFiles } = await import('../renderer/material-files')
+    const { document, name, missing } = await readMaterialFiles(list)
     bench.assign(bench.part, bench.freeKey(name), document)
     say.note(`${name} is now on ${bench.part}`, missing.length ? `Missing: ${missing.join(', ')}` : undefined)
   }

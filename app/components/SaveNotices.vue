@@ -22,8 +22,8 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
 </template>
 
 <style scoped>
-.bar { display: flex; align-items: center; gap: 8px; padding: 4px 10px; background: var(--raised); border-bottom: 1px solid var(--ink); }
-.bar span { flex: 1; }
+/* over the panes: the picture does not begin anew because a notice came */
+.bar { position: fixed; z-index: 30; left: 50%; bottom: 14px; transform: translateX(-50%); display: flex; align-items: center; gap: 8px; padding: 6px 10px; background: var(--raised); border: 1px solid var(--ink); }
 .choice { position: fixed; z-index: 50; left: 50%; top: 90px; transform: translateX(-50%); width: 560px; padding: 12px 16px; background: var(--raised); border: 1px solid var(--ink); }
 .two { display: flex; gap: 14px; padding-top: 8px; }
 .two > div { flex: 1; display: grid; gap: 4px; }

@@ -23,11 +23,14 @@ const observer = new ResizeObserver(([entry]) => {
 })
 let resizing: ReturnType<typeof setTimeout> | undefined
 
-onMounted(() => {
+onMounted(async () => {
   stage.start(canvas.value!)
   stage.session!.setLook(stage.exposure, stage.clipping, stage.denoise)
-  observer.observe(holder.value!)
-  const r = holder.value!.getBoundingClientRect()
+  // the panes around have their final sizes once they are mounted too
+  await nextTick()
+  if (!holder.value) return
+  observer.observe(holder.value)
+  const r = holder.value.getBoundingClientRect()
   size.width = Math.floor(r.width)
   size.height = Math.floor(r.height)
   stage.session!.setSize(size.width, size.height)

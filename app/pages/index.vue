@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ProjectSummary } from '../../shared/api'
-import { sceneFor } from '../renderer/new-project'
+import { openEarly, prepareBench } from '../renderer/early'
 
 const projects = shallowRef<ProjectSummary[] | null>(null), busy = ref(''), failed = ref(''), picking = ref<HTMLInputElement>(), over = ref(false)
 const say = useSay()
@@ -10,7 +10,14 @@ async function load(): Promise<void> {
   try { projects.value = await api.projects() }
   catch (e) { failed.value = messageOf(e) }
 }
-onMounted(load)
+const reading = load()
+// most come back to what they worked on last: all is ready for it before the click
+onNuxtReady(async () => {
+  await Promise.all([prepareBench(), preloadRouteComponents('/bench/next')])
+  await reading
+  if (projects.value?.[0]) openEarly(projects.value[0].id)
+})
+
 
 async function create(files: FileList | null | undefined): Promise<void> {
   over.value = false
@@ -18,6 +25,7 @@ async function create(files: FileList | null | undefined): Promise<void> {
   if (!file || busy.value) return
   busy.value = `Reading ${file.name}`
   try {
+    const { sceneFor } = await import('../renderer/new-project')
     const { state, report } = await sceneFor(file, (what) => { busy.value = what })
     const project = await api.create(file.name.replace(/\.glb$/i, '').slice(0, 120) || 'Untitled', state)
     say.note(`${file.name} is a project now`, report.slice(0, 6).join(' · '))
@@ -57,7 +65,7 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
       <p v-else-if="projects && !projects.length">There is no project yet.</p>
       <ul>
         <li v-for="p in found" :key="p.id">
-          <NuxtLink :to="`/bench/${p.id}`" class="card">
+          <NuxtLink :to="`/bench/${p.id}`" class="card" @pointerenter="openEarly(p.id)" @focus="openEarly(p.id)">
             <span class="pic"><img v-if="p.thumbnail" :src="`/api/assets/${p.thumbnail}`" alt=""></span>
             <span class="name" :title="p.name">{{ p.name }}</span><span class="small">v{{ p.head }} · {{ when(p.updated) }}</span>
           </NuxtLink>

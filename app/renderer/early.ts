@@ -1,25 +1,44 @@
 /**
- * What a bench needs is begun while the page itself is still being fetched and laid out: workers start, the project and its model are read.
+ * What a bench needs is begun before its page stands: the page of projects starts the workers while it waits for a hand, a card under the pointer has its project
+ * and model read, and an address typed in begins both while the page's own scripts still arrive.
  */
 import type { Project } from '../../shared/api'
 import { createLoader, type Loader } from './loader'
 import { startWorkers, type Workers } from './start-workers'
 
-interface Early { id: string, loader: Loader, project: Promise<Project>, workers: Workers }
-let early: Early | undefined
+interface Ready { loader: Loader, workers: Workers }
+interface Early extends Ready { id: string, project: Promise<Project> }
+let ready: Ready | undefined, early: Early | undefined
 
-function begin(id: string): Early {
-  const loader = createLoader(), project = loader.open(id)
-  project.catch(() => undefined)
-  return { id, loader, project, workers: startWorkers() }
+/** Starts the workers of the next bench. */
+function start(): Ready { return ready ??= { loader: createLoader(), workers: startWorkers() } }
+
+/** Starts the workers of the next bench and lets them warm up. */
+export async function prepareBench(): Promise<void> {
+  if (ready) return
+  const { workers } = start(), { warmUp } = await import('./warm-up')
+  warmUp(workers)
 }
 
-/** Begins to open a project. */
-export function openEarly(id: string): void { early = begin(id) }
+function begin(id: string): Early {
+  const { loader, workers } = start(), project = loader.open(id)
+  project.catch(() => undefined)
+  ready = undefined
+  return { id, loader, project, workers }
+}
+
+/** Begins to open a project, in place of another that was begun and not taken. */
+export function openEarly(id: string): void {
+  if (early?.id === id) return
+  // its render workers have done nothing yet, and serve the next as well; its loader may be busy with a large model
+  if (early) { early.loader.stop(); ready = { loader: createLoader(), workers: early.workers } }
+  early = begin(id)
+}
 
 /** Hands over what was begun for a project; begins it where nothing was. */
 export function takeEarly(id: string): Early {
-  const e = early?.id === id ? early : begin(id)
+  openEarly(id)
+  const e = early!
   early = undefined
   return e
 }

@@ -2,6 +2,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { readMtlx, writeMtlx } from '../../core/formats/mtlx'
 import { sniff } from '../../core/formats/image'
 import type { Element } from '../../core/network/document'
+import { mapFiles } from '../../core/network/map-files'
 import { withOwnDefinitions } from '../../core/formats/mtlx-own'
 import { api } from '../composables/api'
 import { ASSET } from '../stores/stage'
@@ -9,12 +10,6 @@ import { ASSET } from '../stores/stage'
 /** Largest unpacked material, bytes. */
 const LARGEST = 512 * 1024 * 1024
 const baseName = (path: string) => path.split(/[\\/]/).at(-1) ?? path
-
-/** Replaces the value of every filename input. */
-export function mapFiles(e: Element, change: (value: string, attributes: Record<string, string>) => Record<string, string>): Element {
-  const attributes = e.tag === 'input' && e.attributes.type === 'filename' && e.attributes.value !== undefined ? change(e.attributes.value, e.attributes) : e.attributes
-  return { ...e, attributes, children: e.children.map(c => mapFiles(c, change)) }
-}
 
 /**
  * Reads a material from dropped files: one .mtlx with its images beside it, or a zip of them. Images become assets; the document names them by content.

@@ -1,6 +1,8 @@
 import type { Film } from '../../core/render/film'
 
 export type DisplayMessage =
+  /** Asks the worker to exercise its code before there is anything to draw. */
+  | { kind: 'warm' }
   | { kind: 'canvas', canvas: OffscreenCanvas }
   | { kind: 'film', film: Film, control: Int32Array, /** Denoised picture, four a pixel. */ denoised: Float32Array }
   | { kind: 'look', exposure: number, clipping: boolean, denoise: boolean }

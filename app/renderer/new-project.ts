@@ -6,7 +6,7 @@ import { starters } from '../../core/network/starters'
 import { defaultCamera } from '../../core/scene/camera'
 import { api } from '../composables/api'
 import { createLoader } from './loader'
-import { mapFiles } from './material-files'
+import { mapFiles } from '../../core/network/map-files'
 
 /** A first state, and what was found and mended in the file. */
 export interface NewScene { state: ProjectState, report: string[] }

@@ -5,8 +5,7 @@
 import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
 import type { Lights } from '../../core/light/lights'
-import { createFilm, lockTile, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
-import { TILE } from '../../core/render/integrate'
+import { createFilm, lockTile, TILE, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
 import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ProfileAnswer, type ToWorker } from '../../workers/protocol'
@@ -14,13 +13,11 @@ import type { DisplayMessage, DrawnReport } from './messages'
 import type { Workers } from './start-workers'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
-/** With `?measure` in the address the page notes when epochs begin and are drawn, for `wavelume benchmark preview`. */
-const notes: { kind: 'epoch' | 'drawn', epoch: number, at: number, took?: number }[] | null = new URLSearchParams(location.search).has('measure') ? [] : null
+type Note = { kind: 'epoch' | 'drawn', epoch: number, at: number, took?: number }
+/** Where `wavelume benchmark preview` asks the page to note when epochs begin and are drawn. */
+const notes = (window as { wavelumeNotes?: Note[] }).wavelumeNotes
 let touched = -Infinity
-if (notes) {
-  Object.assign(window, { wavelumeNotes: notes })
-  addEventListener('input', () => { touched = performance.now() }, true)
-}
+if (notes) addEventListener('input', () => { touched = performance.now() }, true)
 
 /** Passes after which the live view rests. */
 export const MOST_PASSES = 1024

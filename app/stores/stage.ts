@@ -7,7 +7,7 @@ import type { Texture } from '../../core/network/texture'
 import { layerAlone } from '../../core/network/layer-order'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
-import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../../core/scene/world'
+import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../../core/scene/compile-material'
 import type { Project } from '../../shared/api'
 import { takeEarly } from '../renderer/early'
 import { hiddenParts } from '../renderer/hidden'
@@ -114,12 +114,13 @@ export const useStage = defineStore('stage', () => {
 
   let syncing: Promise<void> | null = null, again = false
   /** Brings the workers in step with the bench. Calls while one is under way are folded into one more. */
-  async function sync(): Promise<void> {
-    if (syncing) { again = true; return syncing }
-    syncing = (async () => { do { again = false; await syncOnce() } while (again) })()
-    try { await syncing }
-    catch (e) { failure.value = `The model could not be shown: ${messageOf(e)}` }
-    finally { syncing = null }
+  function sync(): Promise<void> {
+    again = true
+    return syncing ??= (async () => {
+      try { while (again) { again = false; await syncOnce() } }
+      catch (e) { failure.value = `The model could not be shown: ${messageOf(e)}` }
+      finally { syncing = null }
+    })()
   }
 
   async function syncOnce(): Promise<void> {

@@ -1,6 +1,6 @@
 /** Watches the shared film and draws it to the page's canvas, off the page's own thread. */
 import { develop, developCoarse } from '../../core/render/display'
-import { tileCount, type Film } from '../../core/render/film'
+import { createFilm, tileCount, type Film } from '../../core/render/film'
 import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS } from '../../workers/protocol'
 import type { DisplayMessage, DrawnReport } from '../renderer/messages'
 
@@ -26,9 +26,19 @@ addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
     if (canvas) { canvas.width = film.width; canvas.height = film.height }
     drawnEpoch = -1
   }
+  else if (m.kind === 'warm') warmUp()
   else if (m.kind === 'look') { exposure = m.exposure; clipping = m.clipping; denoise = m.denoise; dirty = true }
   else if (m.kind === 'epoch') { guidedEpoch = m.epoch; guided = m.guided; skip = m.skip; first = m.first; changed = m.changed }
 })
+
+/** Develops an empty picture a few times, so that the code is compiled when the first true one comes. */
+function warmUp(): void {
+  const f = createFilm(320, 200, [{ width: 80, height: 50 }]), o = { epoch: 0, exposure, clipping, level: f.levels[0]!, guided: true }
+  for (let i = 0; i < 6; i++) developCoarse(f, o, new Uint8ClampedArray(160 * 100 * 4))
+  f.tiles.fill(1)
+  for (let i = 0; i < f.tiles.length; i += 3) f.tiles[i] = 0
+  for (let i = 0; i < 3; i++) develop(f, { ...o, epoch: 1 }, new Uint8ClampedArray(320 * 200 * 4))
+}
 
 function levelsDone(epoch: number): number {
   const row = CONTROL.done + epoch % EPOCHS * DONE_ROW

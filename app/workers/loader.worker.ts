@@ -1,8 +1,4 @@
 /** Reads files and builds geometry off the page's own thread. One request, one answer. */
-import { modelOf, parseGlb, readGlb } from '../../core/formats/glb'
-import { materialsOfGltf } from '../../core/formats/gltf-materials'
-import { readPicture, writePng } from '../../core/formats/image'
-import { rgbChannels, writeExr } from '../../core/formats/exr'
 import type { Model } from '../../core/mesh/model'
 import { developPicture } from '../../core/render/display'
 import { createGeometry, type Geometry } from '../../core/scene/geometry'
@@ -11,6 +7,8 @@ import { hiddenParts } from '../renderer/hidden'
 import type { Project } from '../../shared/api'
 import type { LoaderRequest, ReadModel } from '../renderer/loader'
 
+/** The readers are large, and a project that was opened before needs none of them. */
+const readers = () => import('./readers')
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 /** Model read last, by what it was read from: an asset's hash, or bytes at hand. */
 let model: { of: string, read: Promise<Model> } = { of: '-', read: Promise.resolve({ parts: [] }) }
@@ -27,8 +25,7 @@ async function fetched(url: string): Promise<Response> {
 
 function readModel(hash: string): Promise<Model> {
   if (model.of !== hash) {
-    geometry = undefined
-    model = { of: hash, read: fetched(`/api/assets/${hash}`).then(r => r.arrayBuffer()).then(b => readGlb(new Uint8Array(b))) }
+    model = { of: hash, read: Promise.all([readers(), fetched(`/api/assets/${hash}`).then(r => r.arrayBuffer())]).then(([r, b]) => r.readGlb(new Uint8Array(b))) }
     model.read.catch(() => { if (model.of === hash) model.of = '-' }) // asked for again, it is read again
   }
   return model.read
@@ -63,17 +60,20 @@ async function answer(r: LoaderRequest): Promise<unknown> {
     }
     case 'bytes': {
       geometry = undefined
-      const document = await parseGlb(r.bytes), read = modelOf(document)
+      const { materialsOfGltf, modelOf, parseGlb } = await readers(), document = await parseGlb(r.bytes), read = modelOf(document)
       model = { of: BYTES, read: Promise.resolve(read.model) }
       return { parts: read.model.parts.map((p, i) => ({ name: p.name, material: read.materialOf[i]! })), materials: materialsOfGltf(document) } satisfies ReadModel
     }
     case 'geometry': return build(r.hash ?? BYTES, r.hidden)
     case 'picture': {
-      const p = readPicture(r.bytes), data = p.data instanceof Float32Array ? new Float32Array(shared(p.data.byteLength)) : new Uint8Array(shared(p.data.byteLength))
+      const { readPicture } = await readers(), p = readPicture(r.bytes), data = p.data instanceof Float32Array ? new Float32Array(shared(p.data.byteLength)) : new Uint8Array(shared(p.data.byteLength))
       data.set(p.data)
       return { width: p.width, height: p.height, data }
     }
-    case 'exr': return writeExr({ width: r.width, height: r.height, attributes: r.attributes, channels: rgbChannels(r.rgb) })
+    case 'exr': {
+      const { rgbChannels, writeExr } = await readers()
+      return writeExr({ width: r.width, height: r.height, attributes: r.attributes, channels: rgbChannels(r.rgb) })
+    }
     case 'png': {
       const scale = Math.min(1, r.most / Math.max(r.width, r.height)), w = Math.max(1, Math.round(r.width * scale)), h = Math.max(1, Math.round(r.height * scale))
       const small = new Float32Array(w * h * 3), count = new Float32Array(w * h)
@@ -86,6 +86,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       for (let i = 0; i < small.length; i++) small[i]! /= count[Math.floor(i / 3)]!
       const bytes = new Uint8ClampedArray(w * h * 4)
       developPicture(small, r.exposure, bytes)
+      const { writePng } = await readers()
       return writePng(w, h, new Uint8Array(bytes.buffer))
     }
   }

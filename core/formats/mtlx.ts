@@ -1,5 +1,6 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser'
-import { documentSchema, DOCUMENT_LIMITS, element, type Element } from '../network/document'
+import { element, type Element } from '../network/document'
+import { documentSchema, DOCUMENT_LIMITS } from '../network/document-schema'
 import { FormatError } from './error'
 import { upgradeDocument } from './mtlx-upgrade'
 

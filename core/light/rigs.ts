@@ -1,15 +1,16 @@
-import { rigSchema, type Rig } from './rig'
+import type { Panel, Rig } from './rig'
 
 /** L* 50, the ground that pictures stand on. */
 const BACKDROP: [number, number, number] = [0.1842, 0.1842, 0.1842]
 
 /** A panel that faces `target`: `width` and `height` in metres, `power` as radiance. */
-function panel(name: string, centre: [number, number, number], target: [number, number, number], width: number, height: number, power: number, tint: [number, number, number] = [1, 1, 1]) {
+function panel(name: string, centre: [number, number, number], target: [number, number, number], width: number, height: number, power: number, tint: [number, number, number] = [1, 1, 1]): Panel {
+  const scaled = (x: number[], by: number) => x.map(c => c * by) as [number, number, number]
   const n = [0, 1, 2].map(k => target[k]! - centre[k]!), l = Math.hypot(...n), w = n.map(x => x / l)
   const up = Math.abs(w[1]!) > 0.95 ? [0, 0, 1] : [0, 1, 0]
   const r = [up[1]! * w[2]! - up[2]! * w[1]!, up[2]! * w[0]! - up[0]! * w[2]!, up[0]! * w[1]! - up[1]! * w[0]!], rl = Math.hypot(...r), u = r.map(x => x / rl)
   const v = [w[1]! * u[2]! - w[2]! * u[1]!, w[2]! * u[0]! - w[0]! * u[2]!, w[0]! * u[1]! - w[1]! * u[0]!]
-  return { name, centre, u: u.map(x => x * width / 2), v: v.map(x => x * height / 2), radiance: tint.map(t => t * power) }
+  return { name, centre, u: scaled(u, width / 2), v: scaled(v, height / 2), radiance: scaled(tint, power), visible: false }
 }
 
 /** Distance of the sun in sizes of the model, its side for 0.53°, and the steradians that a square of that side takes. */
@@ -18,7 +19,7 @@ const SUN_DISTANCE = Math.hypot(3.2, 4.1, 3.0), SUN = 2 * SUN_DISTANCE * Math.ta
 /** Light rigs for a model of height `size` that stands on the origin, metres. */
 export function rigs(size: number): Rig[] {
   const at = (x: number, y: number, z: number): [number, number, number] => [x * size, y * size, z * size], middle = at(0, 0.5, 0)
-  return [
+  const all: (Pick<Rig, 'name' | 'environment'> & Partial<Rig>)[] = [
     { name: 'Three panels', environment: { kind: 'uniform', radiance: [0.05, 0.05, 0.052] }, backdrop: BACKDROP, panels: [
       panel('Key', at(-2.1, 2.1, 2.0), middle, 1.5 * size, 2.2 * size, 7, [1, 0.97, 0.92]),
       panel('Strip', at(2.4, 1.3, 0.7), middle, 0.5 * size, 2.4 * size, 8, [0.93, 0.97, 1]),
@@ -34,7 +35,8 @@ export function rigs(size: number): Rig[] {
     ] },
     { name: 'Window', environment: { kind: 'uniform', radiance: [0.06, 0.058, 0.055] }, backdrop: BACKDROP, panels: [0, 1, 2, 3].map(i =>
       panel(`Pane ${i + 1}`, at(-2.2, 0.75 + (i >> 1) * 1.05, (i & 1) * 1.05 - 0.35), at(0, 0.75 + (i >> 1) * 1.05, (i & 1) * 1.05 - 0.35), 0.95 * size, 0.95 * size, 5, [0.95, 0.98, 1])) },
-  ].map(r => rigSchema.parse(r))
+  ]
+  return all.map(r => ({ panels: [], turn: 0, dim: 1, ...r }))
 }
 
 /** The same rigs moved to a model's bounds (min then max). */

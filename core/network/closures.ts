@@ -5,7 +5,7 @@
  * cut lays bare costs no more than itself. A coat opens a new layer for what lies below it.
  */
 import { CONDUCTOR_NAMES, conductorByName } from '../optics/conductors'
-import { OPENPBR_INPUTS } from '../surface/openpbr'
+import { OPENPBR_INPUTS } from '../surface/openpbr-inputs'
 import { createBlock, type Block } from './blocks'
 import type { ClosureCompiler } from './compile'
 import type { Op } from './resolve'

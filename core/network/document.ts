@@ -1,5 +1,3 @@
-import { z } from 'zod'
-
 /**
  * A material document: a MaterialX document as a tree, the one source of truth for a material. Unknown elements and attributes
  * stand in the tree like known ones and keep their order, so that reading and writing lose nothing.
@@ -10,25 +8,6 @@ export interface Element {
   /** Attributes in their order of writing. */
   attributes: Record<string, string>
   children: Element[]
-}
-
-/** Limits that keep a hostile document from exhausting memory. */
-export const DOCUMENT_LIMITS = { depth: 32, elements: 20_000, attribute: 20_000 }
-
-const NAME = /^[A-Za-z_#:][A-Za-z0-9_.:-]{0,127}$/
-
-export const elementSchema: z.ZodType<Element> = z.lazy(() => z.object({
-  tag: z.string().regex(NAME, 'not a name of an element'),
-  attributes: z.record(z.string().regex(NAME, 'not a name of an attribute'), z.string().max(DOCUMENT_LIMITS.attribute)),
-  children: z.array(elementSchema).max(DOCUMENT_LIMITS.elements),
-}))
-
-export const documentSchema = elementSchema
-  .refine(e => e.tag === 'materialx', 'the outermost element must be materialx')
-  .refine(e => depthOf(e) <= DOCUMENT_LIMITS.depth, `nested more than ${DOCUMENT_LIMITS.depth} deep`)
-
-function depthOf(e: Element): number {
-  return 1 + e.children.reduce((most, c) => Math.max(most, depthOf(c)), 0)
 }
 
 /** Makes an element. */

@@ -7,8 +7,7 @@
  * Tried on crops of the demo lantern at 16 passes: tolerances of 1.5 to 6 standard errors (best near 2.8), powers 8 and 128 of the cosine, three levels: within 5 % of each other.
  * Holding every pixel to its brightest neighbour instead of four times that: 2 % worse.
  */
-import { lockTile, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from './film'
-import { TILE } from './integrate'
+import { lockTile, tileCount, tilePasses, TILE, tilesAcross, unlockTile, type Film } from './film'
 
 /** Levels of the wavelet; taps of level l lie 2^l pixels apart. */
 const LEVELS = 5

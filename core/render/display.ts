@@ -5,8 +5,7 @@
  * a picture of full passes 13 ms. Tried: nearest coarse pixel of the same part, jagged.
  */
 import { encodeSRGB } from '../colour/rgb'
-import { lockTile, tilePasses, tilesAcross, unlockTile, type Film, type Level } from './film'
-import { TILE } from './integrate'
+import { lockTile, tilePasses, TILE, tilesAcross, unlockTile, type Film, type Level } from './film'
 
 const STEPS = 4096
 /** Encoded byte by the square root of the linear value: even steps where the eye needs them. */

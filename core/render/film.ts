@@ -1,5 +1,7 @@
 import type { Allocate } from '../trace/build'
-import { TILE } from './integrate'
+
+/** Edge of a tile, pixels. */
+export const TILE = 16
 
 /** Names of the AOVs and their components. */
 export const AOVS: Readonly<Record<string, number>> = { albedo: 3, normal: 3, position: 3, depth: 1, part: 1 }

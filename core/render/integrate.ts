@@ -9,19 +9,19 @@
  * paths every bounce against a list of living ones: the list is 3 % faster. Roulette from the second bounce on instead of the fourth: +9 % at equal noise.
  */
 import { slotIndex, slotOf, slotTable } from '../colour/wavelengths'
-import { addLight, environmentRadiance, hitPanel, lit, PANEL, panelDensity, sampleLight, weighLights, type Lights } from '../light/lights'
+import { PANEL, type Lights } from '../light/lights'
+import { addLight, environmentRadiance, hitPanel, lit, panelDensity, sampleLight, weighLights } from '../light/sample-light'
 import type { Shader } from '../network/instantiate'
 import { MAX_PROBES, POINT, POINT_STRIDE } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
 import { evaluateIncoming, R, sampleDrawn, scattered, value } from '../surface/scatter'
 import { basis, beginSurfaceAt, CHANNELS, emission, finishSurface, GLASS, interior, lane, now, surfaceAlbedo } from '../surface/stack'
 import { castAny, castClosest, createRayBatch } from '../trace/cast'
+import { TILE } from './film'
 import { fillPoint } from './hit'
 import { createProbes, type Probes } from './probes'
 import { draw2, drawn, hash2 } from './sampler'
 
-/** Edge of a tile, pixels. */
-export const TILE = 16
 const BATCH = TILE * TILE
 /** Dimension pairs: filter, wavelengths, then these for each bounce. */
 const FIRST_PAIR = 2, PAIRS = 5

@@ -1,16 +1,6 @@
-import { z } from 'zod'
+import type { Camera } from './camera-schema'
 
-const vector = z.tuple([z.number(), z.number(), z.number()])
-
-/** A pinhole camera, y up. */
-export const cameraSchema = z.object({
-  name: z.string().max(120).default('Camera'),
-  position: vector,
-  target: vector,
-  /** Vertical field of view, degrees. */
-  fov: z.number().min(0.1).max(170).default(30),
-})
-export type Camera = z.infer<typeof cameraSchema>
+export type { Camera }
 
 /** Camera that the contracts name as default: from direction (1, 0.6, 1.6), the bounding sphere filling 90 % of the shorter side. */
 export function defaultCamera(bounds: ArrayLike<number>, width: number, height: number, fov = 30): Camera {

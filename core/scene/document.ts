@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { rigSchema } from '../light/rig'
-import { cameraSchema } from './camera'
+import { cameraSchema } from './camera-schema'
 
 /** A part of the model and what it wears. */
 export const partSchema = z.object({

@@ -1,10 +1,7 @@
-import { createLights, type Lights } from '../light/lights'
-import type { Rig } from '../light/rig'
-import { compileNetwork, type Program } from '../network/compile'
-import { materialsOf, nameOf, type Element, element } from '../network/document'
+import type { Lights } from '../light/lights'
+import type { Program } from '../network/compile'
 import { instantiate } from '../network/instantiate'
-import { createTexture, type Texture } from '../network/texture'
-import type { Picture } from '../formats/image'
+import type { Texture } from '../network/texture'
 import type { Material } from '../render/integrate'
 import type { Geometry } from './geometry'
 
@@ -18,52 +15,6 @@ export interface World {
   materialOf: Int32Array
   maxOpaque: number
   maxSpecular: number
-}
-
-/** What stands in for a missing material: a neutral grey. */
-export const neutralDocument: Element = element('materialx', { version: '1.39', colorspace: 'lin_rec709' }, [
-  element('open_pbr_surface', { name: 'grey', type: 'surfaceshader' }, [
-    element('input', { name: 'base_color', type: 'color3', value: '0.5, 0.5, 0.5' }), element('input', { name: 'specular_roughness', type: 'float', value: '0.5' }),
-  ]),
-  element('surfacematerial', { name: 'neutral', type: 'material' }, [element('input', { name: 'surfaceshader', type: 'surfaceshader', nodename: 'grey' })]),
-])
-
-/** Compiles a material of a document: the one named, or the first. */
-export function compileMaterial(document: Element, material?: string, bake = false): Program {
-  const name = material ?? (materialsOf(document)[0] ? nameOf(materialsOf(document)[0]!) : undefined)
-  if (name === undefined) {
-    const surface = document.children.find(c => c.attributes.type === 'surfaceshader')
-    return compileNetwork(document, surface ? nameOf(surface) : 'material', { bake })
-  }
-  return compileNetwork(document, name, { bake })
-}
-
-/**
- * Prepares textures for the images a program reads.
- * @param picture decoded image by file name; undefined when it is missing
- */
-export function texturesFor(program: Program, picture: (file: string) => Picture | undefined, cache: Map<string, Texture> = new Map()): (Texture | null)[] {
-  return program.images.map(({ file, colorspace }) => {
-    const key = `${colorspace}\n${file}`
-    let texture = cache.get(key)
-    if (!texture) {
-      const p = picture(file)
-      if (!p) return null
-      texture = createTexture(p.width, p.height, p.data, colorspace)
-      cache.set(key, texture)
-    }
-    return texture
-  })
-}
-
-/** Lights of a rig; its environment picture comes through `picture`. */
-export function lightsFor(rig: Rig, picture: (file: string) => Picture | undefined, allocate?: (bytes: number) => ArrayBufferLike): Lights {
-  let map = null
-  if (rig.environment.kind === 'image') {
-    const p = picture(rig.environment.asset)
-    if (p) map = p.data instanceof Float32Array ? { width: p.width, height: p.height, data: p.data } : { width: p.width, height: p.height, data: Float32Array.from(p.data, x => x / 255) }
-  }
-  return createLights(rig, map, allocate)
 }
 
 /** Makes a world's materials ready to run in this thread. */

@@ -5,15 +5,7 @@
 import { CONDUCTOR_NAMES } from '../optics/conductors'
 import { darkenFrom, diffuseQ, layerQ, now, pushConductor, pushEmission, pushGlass, pushLayer, pushMetal, pushReflect, Q, reflectQ, setInterior } from './stack'
 
-/** Places of the inputs in {@link inputs}. */
-export const OPENPBR_INPUTS = [
-  'base_weight', 'base_color', 'base_metalness', 'specular_weight', 'specular_color', 'specular_roughness', 'specular_ior',
-  'transmission_weight', 'transmission_color', 'transmission_depth',
-  'coat_weight', 'coat_color', 'coat_roughness', 'coat_ior', 'coat_darkening',
-  'emission_luminance', 'emission_color', 'geometry_normal', 'geometry_coat_normal',
-] as const
-
-/** Values of one surface, in the order of {@link OPENPBR_INPUTS} with colours and vectors unrolled: 33 numbers. */
+/** Values of one surface, in the order of OPENPBR_INPUTS with colours and vectors unrolled: 33 numbers. */
 export const inputs = new Float64Array(33)
 
 /** Brings a value into 0..1; what is not a number becomes 0. */

@@ -7,7 +7,6 @@ import CrossSection from '../../components/CrossSection.vue'
 import TopBar from '../../components/TopBar.vue'
 import ViewPane from '../../components/ViewPane.vue'
 import { saveFile } from '../../renderer/save-file'
-import { writeMaterialFiles } from '../../renderer/material-files'
 
 // the graph canvas is large: it is fetched while the first picture is computed
 const NetworkPane = defineAsyncComponent(() => import('../../components/NetworkPane.vue'))
@@ -55,6 +54,7 @@ async function exportAs(what: 'material' | 'exr' | 'png'): Promise<void> {
   try {
     if (what === 'material') {
       if (!bench.document) throw new Error('No part is picked.')
+      const { writeMaterialFiles } = await import('../../renderer/material-files')
       const { file, bytes } = await writeMaterialFiles(bench.document, bench.materialKey ?? 'material')
       saveFile(file, bytes)
       return

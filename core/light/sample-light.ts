@@ -1,0 +1,149 @@
+/**
+ * Light sampling: rectangular panels by area, an environment picture by its luminance.
+ *
+ * At each point one light is drawn in proportion to a quick estimate of what it gives there unshadowed. A uniform environment is not drawn:
+ * sampling the surface finds it with no more noise than sampling the whole sphere would. Pictures are importance-sampled by rows and columns
+ * (Pharr, Jakob & Humphreys, "Physically Based Rendering", piecewise-constant 2D distributions) and meet surface sampling by the balance heuristic.
+ */
+import { basis } from '../surface/stack'
+import { PANEL, type Lights } from './lights'
+
+/** Result of {@link sampleLight} and {@link environmentRadiance}. */
+export const lit = { x: 0.5, y: 0.5, z: 0.5, distance: 0.5, pdf: 0.5, r: 0.5, g: 0.5, b: 0.5, /** Sum of the last {@link weighLights}, or that of the point a density is asked for. */ sum: 0.5, /** Factor for {@link addLight}. */ weight: 0.5 }
+/** Quick estimates of the last {@link weighLights}. */
+const weights = new Float64Array(18)
+
+/** Estimates what each light gives at the point S[0…2]; their sum goes to `lit.sum`. */
+export function weighLights(lights: Lights, S: Float64Array): void {
+  let sum = 0
+  for (let i = 0; i < lights.panelCount; i++) {
+    panelWeight(lights, i, S, 0)
+    sum += weights[16]!
+    weights[i] = weights[16]!
+  }
+  weights[lights.panelCount] = lights.mapPower
+  lit.sum = sum + lights.mapPower
+}
+
+/** Estimate for one panel at the point that begins at `at`, into weights[16]. */
+function panelWeight(lights: Lights, i: number, point: Float64Array, at: number): void {
+  const p = lights.panels, o = i * PANEL.stride
+  const dx = p[o]! - point[at]!, dy = p[o + 1]! - point[at + 1]!, dz = p[o + 2]! - point[at + 2]!
+  const d2 = dx * dx + dy * dy + dz * dz, area = p[o + 12]!
+  const facing = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!)
+  weights[16] = facing <= 0 ? 0 : p[o + 17]! * area * Math.max(facing / Math.sqrt(d2), 0.05) / (d2 + area)
+}
+
+/**
+ * Draws a direction to a light from the point that {@link weighLights} saw last. @returns false when there is none to draw
+ * @param u three numbers in [0, 1)
+ */
+export function sampleLight(lights: Lights, S: Float64Array, u: Float64Array): boolean {
+  const sum = lit.sum, u0 = u[0]!, u1 = u[1]!, u2 = u[2]!, px = S[0]!, py = S[1]!, pz = S[2]!
+  if (!(sum > 0)) return false
+  let pick = u0 * sum, i = 0
+  while (i < lights.panelCount && (pick >= weights[i]! || weights[i] === 0)) pick -= weights[i++]!
+  if (i === lights.panelCount) {
+    if (!lights.map) return false
+    return sampleMap(lights, u)
+  }
+  const p = lights.panels, o = i * PANEL.stride, a = 2 * u1 - 1, b = 2 * u2 - 1
+  const dx = p[o]! + a * p[o + 3]! + b * p[o + 6]! - px, dy = p[o + 1]! + a * p[o + 4]! + b * p[o + 7]! - py, dz = p[o + 2]! + a * p[o + 5]! + b * p[o + 8]! - pz
+  const d2 = dx * dx + dy * dy + dz * dz, d = Math.sqrt(d2)
+  const cos = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!) / d
+  if (!(cos > 1e-9)) return false
+  lit.x = dx / d; lit.y = dy / d; lit.z = dz / d
+  lit.distance = d
+  lit.pdf = weights[i]! / sum * d2 / (cos * p[o + 12]!)
+  lit.r = p[o + 13]!; lit.g = p[o + 14]!; lit.b = p[o + 15]!
+  return true
+}
+
+/** Density with which {@link sampleLight} would have drawn the direction that hits panel i at `lit.distance`, given `lit.sum` of the ray's origin, into `lit.pdf`. */
+export function panelDensity(lights: Lights, i: number, origin: Float64Array, direction: Float64Array, at: number): void {
+  const p = lights.panels, o = i * PANEL.stride, distance = lit.distance
+  const cos = -(direction[at]! * p[o + 9]! + direction[at + 1]! * p[o + 10]! + direction[at + 2]! * p[o + 11]!)
+  panelWeight(lights, i, origin, at)
+  lit.pdf = lit.sum > 0 ? weights[16]! / lit.sum * distance * distance / (cos * p[o + 12]!) : 0
+}
+
+/**
+ * Finds the nearest panel that a ray meets on its shining side before `lit.distance`.
+ * @returns its number, or −1; `lit.distance` is then the distance
+ */
+export function hitPanel(lights: Lights, origin: Float64Array, direction: Float64Array, at: number, camera: boolean): number {
+  const p = lights.panels, ox = origin[at]!, oy = origin[at + 1]!, oz = origin[at + 2]!, dx = direction[at]!, dy = direction[at + 1]!, dz = direction[at + 2]!
+  let far = lit.distance
+  let found = -1
+  for (let i = 0, o = 0; i < lights.panelCount; i++, o += PANEL.stride) {
+    const facing = dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!
+    if (facing >= 0 || camera && p[o + 16] === 0) continue
+    const cx = p[o]! - ox, cy = p[o + 1]! - oy, cz = p[o + 2]! - oz
+    const t = (cx * p[o + 9]! + cy * p[o + 10]! + cz * p[o + 11]!) / facing
+    if (!(t > 1e-9 && t < far)) continue
+    const x = t * dx - cx, y = t * dy - cy, z = t * dz - cz
+    const a = x * p[o + 3]! + y * p[o + 4]! + z * p[o + 5]!, b = x * p[o + 6]! + y * p[o + 7]! + z * p[o + 8]!
+    if (Math.abs(a) > p[o + 18]! || Math.abs(b) > p[o + 19]!) continue
+    far = t
+    found = i
+  }
+  lit.distance = far
+  return found
+}
+
+/** First index of a cumulative table (from `o`, n + 1 entries) whose interval contains u. */
+function find(table: Float32Array, o: number, n: number, u: number): number {
+  let low = 0, high = n - 1
+  while (low < high) {
+    const mid = (low + high) >> 1
+    if (table[o + mid + 1]! > u) high = mid
+    else low = mid + 1
+  }
+  return low
+}
+
+function sampleMap(lights: Lights, draws: Float64Array): boolean {
+  const u1 = draws[1]!, u2 = draws[2]!, share = lights.mapPower / lit.sum
+  const { width, height, rgb, rows, columns } = lights.map!
+  const y = find(rows, 0, height, u1), o = y * (width + 1), x = find(columns, o, width, u2)
+  const pr = rows[y + 1]! - rows[y]!, pc = columns[o + x + 1]! - columns[o + x]!
+  if (!(pr > 0 && pc > 0)) return false
+  const v = (y + (u1 - rows[y]!) / pr) / height, u = (x + (u2 - columns[o + x]!) / pc) / width
+  const theta = Math.PI * v, phi = 2 * Math.PI * u - Math.PI, s = Math.sin(theta)
+  const lx = s * Math.sin(phi), lz = -s * Math.cos(phi)
+  lit.x = lights.cos * lx + lights.sin * lz; lit.y = Math.cos(theta); lit.z = -lights.sin * lx + lights.cos * lz
+  lit.distance = Infinity
+  lit.pdf = share * pr * pc * width * height / (2 * Math.PI * Math.PI * Math.max(s, 1e-9))
+  const i = (y * width + x) * 3, e = lights.environment
+  lit.r = rgb[i]! * e[0]; lit.g = rgb[i + 1]! * e[1]; lit.b = rgb[i + 2]! * e[2]
+  return true
+}
+
+/**
+ * Radiance of the environment in a direction into {@link lit}; `lit.pdf` is the density with which {@link sampleLight} would draw it, given `lit.sum` of the ray's origin.
+ * Lookup and sampling agree: the picture is piecewise constant. u = ½ looks along −z, u grows towards +x.
+ */
+export function environmentRadiance(lights: Lights, direction: Float64Array, at: number): void {
+  const sum = lit.sum, dx = direction[at]!, dy = direction[at + 1]!, dz = direction[at + 2]!
+  const e = lights.environment, map = lights.map
+  if (!map) { lit.r = e[0]; lit.g = e[1]; lit.b = e[2]; lit.pdf = 0; return }
+  const lx = lights.cos * dx - lights.sin * dz, lz = lights.sin * dx + lights.cos * dz
+  const v = Math.acos(dy < -1 ? -1 : dy > 1 ? 1 : dy) / Math.PI, u = (Math.atan2(lx, -lz) + Math.PI) / (2 * Math.PI)
+  const x = Math.min(map.width - 1, Math.floor(u * map.width)), y = Math.min(map.height - 1, Math.floor(v * map.height)), i = (y * map.width + x) * 3
+  lit.r = map.rgb[i]! * e[0]; lit.g = map.rgb[i + 1]! * e[1]; lit.b = map.rgb[i + 2]! * e[2]
+  const o = y * (map.width + 1)
+  const p = (map.rows[y + 1]! - map.rows[y]!) * (map.columns[o + x + 1]! - map.columns[o + x]!)
+  lit.pdf = sum > 0 ? lights.mapPower / sum * p * map.width * map.height / (2 * Math.PI * Math.PI * Math.max(Math.sqrt(Math.max(0, 1 - dy * dy)), 1e-9)) : 0
+}
+
+/** Adds throughput · light (lit.r, g, b) · lit.weight to the seven channels of a path; the path's wavelengths must be loaded into the surface's basis. */
+export function addLight(target: Float64Array, o: number, throughput: Float64Array, p: number): void {
+  const r = lit.r * lit.weight, g = lit.g * lit.weight, b = lit.b * lit.weight
+  target[o]! += throughput[p]! * (basis[0]! * r + basis[1]! * g + basis[2]! * b)
+  target[o + 1]! += throughput[p + 1]! * (basis[3]! * r + basis[4]! * g + basis[5]! * b)
+  target[o + 2]! += throughput[p + 2]! * (basis[6]! * r + basis[7]! * g + basis[8]! * b)
+  target[o + 3]! += throughput[p + 3]! * (basis[9]! * r + basis[10]! * g + basis[11]! * b)
+  target[o + 4]! += throughput[p + 4]! * r
+  target[o + 5]! += throughput[p + 5]! * g
+  target[o + 6]! += throughput[p + 6]! * b
+}
