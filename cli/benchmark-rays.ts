@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { buildHierarchy, bytesPerTriangle } from '../core/trace/build'
+import { buildHierarchy, bytesPerTriangle, type Hierarchy } from '../core/trace/build'
 import { castClosest, createRayBatch } from '../core/trace/cast'
 import { readPly } from '../core/formats/ply'
 
@@ -11,11 +11,8 @@ export function cpuSeconds(): number {
   return (c.user + c.system) / 1e6
 }
 
-/** Casts rows of ox oy oz dx dy dz against a mesh in batches of 256 on one thread; best of five rounds. */
-export function castRows(position: Float32Array, index: Uint32Array, rows: Float32Array): RaysResult {
-  const start = cpuSeconds()
-  const hierarchy = buildHierarchy(position, index)
-  const buildSeconds = cpuSeconds() - start
+/** Casts rows of ox oy oz dx dy dz in batches of 256 on one thread; best of five rounds. */
+export function castRows(hierarchy: Hierarchy, rows: Float32Array): Omit<RaysResult, 'buildSeconds'> {
   const total = rows.length / 6, BATCH = 256
   const batch = createRayBatch(BATCH)
   let best = Infinity, hits = 0, sumT = 0
@@ -37,12 +34,13 @@ export function castRows(position: Float32Array, index: Uint32Array, rows: Float
     }
     best = Math.min(best, cpuSeconds() - t0)
   }
-  return { buildSeconds, raysPerSecond: Math.round(total / best), hits, sumT, bytesPerTriangle: bytesPerTriangle(hierarchy) }
+  return { raysPerSecond: Math.round(total / best), hits, sumT, bytesPerTriangle: bytesPerTriangle(hierarchy) }
 }
 
 /** `benchmark rays`: a PLY mesh and a file of float32 rows. */
 export function benchmarkRays(meshFile: string, raysFile: string): RaysResult {
   const mesh = readPly(readFileSync(meshFile))
   const bytes = readFileSync(raysFile)
-  return castRows(mesh.position, mesh.index, new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)))
+  const start = cpuSeconds(), hierarchy = buildHierarchy(mesh.position, mesh.index), buildSeconds = cpuSeconds() - start
+  return { buildSeconds, ...castRows(hierarchy, new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length))) }
 }

@@ -1,3 +1,4 @@
+import { placeWord } from '../trace/build'
 import type { RayBatch } from '../trace/cast'
 import { POINT } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
@@ -8,11 +9,11 @@ import type { Geometry } from '../scene/geometry'
  * @param direction of the ray, unit, from index `at` on
  */
 export function fillPoint(geometry: Geometry, rays: RayBatch, k: number, direction: Float64Array, at: number, S: Float64Array): void {
-  const { corners, order } = geometry.hierarchy, place = rays.triangle[k]!, u = rays.u[k]!, v = rays.v[k]!, c = place * 9, w = 1 - u - v
+  const { packets, order } = geometry.hierarchy, place = rays.triangle[k]!, u = rays.u[k]!, v = rays.v[k]!, c = placeWord(place), w = 1 - u - v
   const triangle = order[place]!
-  const ax = corners[c]!, ay = corners[c + 1]!, az = corners[c + 2]!
-  const e1x = corners[c + 3]! - ax, e1y = corners[c + 4]! - ay, e1z = corners[c + 5]! - az
-  const e2x = corners[c + 6]! - ax, e2y = corners[c + 7]! - ay, e2z = corners[c + 8]! - az
+  const ax = packets[c]!, ay = packets[c + 4]!, az = packets[c + 8]!
+  const e1x = packets[c + 12]! - ax, e1y = packets[c + 16]! - ay, e1z = packets[c + 20]! - az
+  const e2x = packets[c + 24]! - ax, e2y = packets[c + 28]! - ay, e2z = packets[c + 32]! - az
   S[0] = ax + u * e1x + v * e2x
   S[1] = ay + u * e1y + v * e2y
   S[2] = az + u * e1z + v * e2z

@@ -3,11 +3,11 @@ import type { Allocate } from '../trace/build'
 import type { Geometry } from './geometry'
 
 /** Changes whenever the layout of {@link Geometry} or of its hierarchy does: older packs are then built anew. */
-export const GEOMETRY_VERSION = 2
+export const GEOMETRY_VERSION = 3
 
 interface Header { version: number, root: number, bounds: number[], partBounds: number[], partNames: string[], lengths: number[] }
 
-const arraysOf = (g: Geometry) => [g.hierarchy.nodes, g.hierarchy.corners, g.hierarchy.order, g.index, g.normal, g.uv, g.part]
+const arraysOf = (g: Geometry) => [g.hierarchy.nodes, g.hierarchy.packets, g.hierarchy.order, g.index, g.normal, g.uv, g.part]
 const padded = (n: number) => (n + 3) & ~3
 
 export function packGeometry(g: Geometry): Uint8Array {
@@ -33,7 +33,7 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
   catch { return undefined }
   if (header.version !== GEOMETRY_VERSION || bytes.length !== 4 + padded(length) + header.lengths.reduce((n, l) => n + padded(l), 0)) return undefined
   let at = 4 + padded(length)
-  const [nodes, corners, order, index, normal, uv, part] = header.lengths.map((l) => {
+  const [nodes, packets, order, index, normal, uv, part] = header.lengths.map((l) => {
     const buffer = allocate(Math.max(4, padded(l)))
     new Uint8Array(buffer).set(bytes.subarray(at, at + l))
     at += padded(l)
@@ -41,7 +41,7 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
   })
   const floats = (b: { buffer: ArrayBufferLike, l: number }) => new Float32Array(b.buffer, 0, b.l / 4), words = (b: { buffer: ArrayBufferLike, l: number }) => new Uint32Array(b.buffer, 0, b.l / 4)
   return {
-    hierarchy: { nodes: floats(nodes!), links: new Int32Array(nodes!.buffer), corners: floats(corners!), order: words(order!), bounds: Float32Array.from(header.bounds), root: header.root },
+    hierarchy: { nodes: floats(nodes!), links: new Int32Array(nodes!.buffer), packets: floats(packets!), order: words(order!), bounds: Float32Array.from(header.bounds), root: header.root },
     index: words(index!), normal: floats(normal!), uv: floats(uv!), part: new Uint16Array(part!.buffer, 0, part!.l / 2), partNames: header.partNames, partBounds: Float64Array.from(header.partBounds),
   }
 }

@@ -1,11 +1,12 @@
 /**
- * Bounding volume hierarchy over triangles: binary, binned surface-area heuristic, flat arrays.
+ * Bounding volume hierarchy over triangles: binned surface-area heuristic (Wald 2007), built binary and then folded to four children a node.
  *
- * Layout (shared with `cast.ts`): a node is 16 float32 words. Words 0–5 are the box of its left child (min x y z, max x y z), 6–11 that
- * of its right child, 12 and 13 (read as int32) the references to the children. A reference ≥ 0 is an inner node; a negative one is
- * a leaf whose bits are ~(first << 4 | count). Leaves own consecutive triangles of `corners` (nine float32 each, copied exactly, so that neighbours share their edges to the bit).
+ * Layout (shared with `cast.ts` and `kernel/cast.ts`): a node is 28 float32 words: least x of its four children, least y, least z, greatest x, y, z, then (read as int32)
+ * the references to the children. A missing child has an empty box. A reference ≥ 0 is a node; a negative one is a leaf whose bits are ~(first packet << 2 | packets − 1).
+ * A packet is 36 float32 words: x of the first corner of its four triangles, then y, z, and the other corners alike, copied exactly, so that neighbours share their edges to
+ * the bit. A hit names a place: packet · 4 + lane. Places without a triangle hold three corners at the origin.
  *
- * Tried, on the 500 k sphere of the peer comparison (ratio to three-mesh-bvh): one box a node 1.7; both children's boxes in
+ * Tried, on the 500 k sphere of the peer comparison (ratio to three-mesh-bvh), in plain TypeScript with two children a node: one box a node 1.7; both children's boxes in
  * the parent 2.4; leaves of at most 4 against 2 and 8 triangles: best at 4. Bins: 16 costs 1 % of speed against 32 and builds faster.
  * Building the lantern (116 k triangles): one closure for everything 950–1150 ms; functions of the module, warmed up (see `warmUp`), 8 bins below 33
  * triangles 560–750 ms; the same with Math.min instead of branches 830–1000 ms.
@@ -15,19 +16,21 @@ export interface Hierarchy {
   nodes: Float32Array
   /** The same memory as int32. */
   links: Int32Array
-  /** Nine coordinates for each triangle, in leaf order. */
-  corners: Float32Array
-  /** Original index of each triangle, in leaf order. */
+  /** Corners by packets; see the layout above. */
+  packets: Float32Array
+  /** Original index of the triangle at each place; {@link NO_TRIANGLE} where there is none. */
   order: Uint32Array
   /** Box of everything: min x y z, max x y z. */
   bounds: Float32Array
-  /** Reference of the root (an inner node or, for tiny meshes, a leaf). */
+  /** Reference of the root (a node or, for tiny meshes, a leaf). */
   root: number
 }
+export const NODE_WORDS = 32, PACKET_WORDS = 36, NO_TRIANGLE = 0xffffffff
+
+/** Word of a place's first coordinate in {@link Hierarchy.packets}; the other coordinates follow in steps of four. */
+export const placeWord = (place: number): number => (place >> 2) * PACKET_WORDS + (place & 3)
 
 const BINS = 16, LEAF = 4
-/** Cost of visiting a node relative to testing one triangle. */
-const VISIT = 1.1
 
 /** Makes the arrays of the hierarchy; given a SharedArrayBuffer allocator, workers can share them. */
 export type Allocate = (bytes: number) => ArrayBufferLike
@@ -51,7 +54,7 @@ export function buildHierarchy(position: Float32Array, index: Uint32Array, alloc
     measure(boxes, first, n)
     if (parent >= 0) for (let k = 0, o = parent * 16 + side * 6; k < 6; k++) scratch[o + k] = box[k]!
     else bounds.set(box)
-    const left = n <= 2 ? 0 : split(boxes, ids, first, n)
+    const left = n <= LEAF ? 0 : split(boxes, ids, first, n)
     let reference
     if (left === 0) reference = ~(first << 4 | n)
     else {
@@ -62,21 +65,66 @@ export function buildHierarchy(position: Float32Array, index: Uint32Array, alloc
     else root = reference
   }
   if (count === 0) { root = ~0; bounds.fill(0) }
-  const nodes = new Float32Array(allocate(Math.max(1, used) * 64))
-  nodes.set(scratch.subarray(0, used * 16))
-  const corners = new Float32Array(allocate(Math.max(1, count) * 36)), order = new Uint32Array(allocate(Math.max(1, count) * 4))
-  order.set(ids)
-  for (let i = 0; i < count; i++) {
-    const t = ids[i]! * 3
-    for (let v = 0; v < 3; v++) {
-      const p = index[t + v]! * 3, o = i * 9 + v * 3
-      corners[o] = position[p]!
-      corners[o + 1] = position[p + 1]!
-      corners[o + 2] = position[p + 2]!
-    }
-  }
-  return { nodes, links: new Int32Array(nodes.buffer), corners, order, bounds, root }
+  return fold({ nodes: scratch, links: scratchLinks, used, root, bounds, ids, position, index }, allocate)
 }
+
+interface Binary { nodes: Float32Array, links: Int32Array, used: number, root: number, bounds: Float32Array, ids: Uint32Array, position: Float32Array, index: Uint32Array }
+
+/** Children of the node being folded: word of each one's box in the binary nodes, and its reference. */
+const childBox = new Int32Array(4), childLink = new Int32Array(4)
+
+/** Folds a binary hierarchy: each node takes in its largest inner children until it has four. */
+function fold(b: Binary, allocate: Allocate): Hierarchy {
+  let packetCount = b.root < 0 ? packetsOf(b.root) : 0
+  for (let n = 0; n < b.used; n++) for (let side = 12; side < 14; side++) if (b.links[n * 16 + side]! < 0) packetCount += packetsOf(b.links[n * 16 + side]!)
+  const packets = new Float32Array(allocate(packetCount * PACKET_WORDS * 4)), order = new Uint32Array(allocate(packetCount * 16)).fill(NO_TRIANGLE)
+  const wide = new Float32Array(Math.max(1, b.used) * NODE_WORDS), wideLinks = new Int32Array(wide.buffer)
+  // boxes are a little larger than what they hold, so that testing them in float32 never misses it
+  const slack = 2.4e-7 * b.bounds.reduce((m, x) => Math.max(m, Math.abs(x)), 0)
+  let nodeCount = 0, packet = 0
+  const leaf = (reference: number): number => {
+    const first = ~reference >>> 4, n = ~reference & 15, from = packet, count = packetsOf(reference)
+    for (let i = 0; i < n; i++) {
+      const place = packet * 4 + i, t = b.ids[first + i]!, o = placeWord(place)
+      order[place] = t
+      for (let v = 0; v < 3; v++) for (let k = 0, p = b.index[t * 3 + v]! * 3; k < 3; k++) packets[o + (v * 3 + k) * 4] = b.position[p + k]!
+    }
+    packet += count
+    return ~(from << 2 | count - 1)
+  }
+  // binary node, and the word where its number is wanted
+  const stack = b.root >= 0 ? [b.root, -1] : []
+  while (stack.length) {
+    const wanted = stack.pop()!, binary = stack.pop()!, o = nodeCount * NODE_WORDS
+    if (wanted >= 0) wideLinks[wanted] = nodeCount
+    nodeCount++
+    let n = 2
+    for (let side = 0; side < 2; side++) { childBox[side] = binary * 16 + side * 6; childLink[side] = b.links[binary * 16 + 12 + side]! }
+    while (n < 4) {
+      let largest = -1, area = -1
+      for (let i = 0; i < n; i++) {
+        const w = childBox[i]!, a = halfArea(b.nodes[w + 3]! - b.nodes[w]!, b.nodes[w + 4]! - b.nodes[w + 1]!, b.nodes[w + 5]! - b.nodes[w + 2]!)
+        if (childLink[i]! >= 0 && a > area) { area = a; largest = i }
+      }
+      if (largest < 0) break
+      const inner = childLink[largest]! * 16
+      childBox[largest] = inner
+      childLink[largest] = b.links[inner + 12]!
+      childBox[n] = inner + 6
+      childLink[n++] = b.links[inner + 13]!
+    }
+    for (let i = 0; i < 4; i++) {
+      for (let k = 0; k < 6; k++) wide[o + k * 4 + i] = i >= n ? (k < 3 ? Infinity : -Infinity) : b.nodes[childBox[i]! + k]! + (k < 3 ? -slack : slack)
+      if (i < n && childLink[i]! < 0) wideLinks[o + 24 + i] = leaf(childLink[i]!)
+    }
+    for (let i = n - 1; i >= 0; i--) if (childLink[i]! >= 0) stack.push(childLink[i]!, o + 24 + i)
+  }
+  const nodes = new Float32Array(allocate(Math.max(1, nodeCount) * NODE_WORDS * 4))
+  nodes.set(wide.subarray(0, nodeCount * NODE_WORDS))
+  return { nodes, links: new Int32Array(nodes.buffer), packets, order, bounds: b.bounds, root: b.root >= 0 ? 0 : leaf(b.root) }
+}
+
+const packetsOf = (reference: number): number => Math.max(1, ((~reference & 15) + 3) >> 2)
 
 let warm = false
 /**
@@ -140,7 +188,6 @@ function split(boxes: Float32Array, ids: Uint32Array, first: number, n: number):
     if (found[0]! < best) { best = found[0]!; bestAxis = axis; bestBin = found[1]! }
   }
   if (bestAxis < 0) return n <= 15 ? 0 : n >> 1 // all centres coincide
-  if (n <= LEAF && best / Math.max(halfArea(box[3]! - box[0]!, box[4]! - box[1]!, box[5]! - box[2]!), 1e-300) + VISIT >= n) return 0
   return partition(boxes, ids, first, n, bestAxis, middle[bestAxis]!, bins * (1 - 1e-6) / (middle[3 + bestAxis]! - middle[bestAxis]!), bestBin)
 }
 
@@ -184,7 +231,7 @@ function sweepBins(bins: number): void {
     x0 = Math.min(x0, binBox[q]!); y0 = Math.min(y0, binBox[q + 1]!); z0 = Math.min(z0, binBox[q + 2]!)
     x1 = Math.max(x1, binBox[q + 3]!); y1 = Math.max(y1, binBox[q + 4]!); z1 = Math.max(z1, binBox[q + 5]!)
     left += binCount[b]!
-    const cost = left === 0 || rightCount[b + 1]! === 0 ? Infinity : halfArea(x1 - x0, y1 - y0, z1 - z0) * left + rightArea[b + 1]! * rightCount[b + 1]!
+    const cost = left === 0 || rightCount[b + 1]! === 0 ? Infinity : halfArea(x1 - x0, y1 - y0, z1 - z0) * ((left + 3) >> 2) + rightArea[b + 1]! * ((rightCount[b + 1]! + 3) >> 2)
     if (cost < best) { best = cost; bestBin = b }
   }
   found[0] = best
@@ -211,5 +258,5 @@ function partition(boxes: Float32Array, ids: Uint32Array, first: number, n: numb
 
 /** Memory that tracing needs for each triangle, bytes. */
 export function bytesPerTriangle(h: Hierarchy): number {
-  return (h.nodes.byteLength + h.corners.byteLength + h.order.byteLength) / h.order.length
+  return (h.nodes.byteLength + h.packets.byteLength + h.order.byteLength) / h.order.reduce((n, t) => t === NO_TRIANGLE ? n : n + 1, 0)
 }

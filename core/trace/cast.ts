@@ -1,12 +1,12 @@
 /**
- * Casting rays against a hierarchy, a batch a call.
+ * Casting rays against a hierarchy, a batch a call: by the kernel in WebAssembly (`kernel/cast.ts`), or by plain code where that cannot run.
  *
- * Triangle test: Möller & Trumbore 1997, in double precision on exact float32 corners, both sides; with u, v and u + v compared on products
- * (no division before the hit is known). Box test: slabs (Kay & Kajiya 1986) with reciprocal directions, flags joined with & instead of branches.
- * Tried: near child first with both boxes tested in one visit (+40 % over testing on pop); keeping the entry distance on the stack to skip
- * nodes behind the hit (+8 %).
+ * Plain triangle test: Möller & Trumbore 1997, in double precision on exact float32 corners, both sides. Box test: slabs (Kay & Kajiya 1986) with reciprocal directions.
+ * Tried in plain code with two children a node: near child first with both boxes tested in one visit (+40 % over testing on pop); keeping the entry distance on the
+ * stack to skip nodes behind the hit (+8 %); flags joined with & instead of branches. Four children a node are for the kernel; see docs/performance.md for both.
  */
-import type { Hierarchy } from './build'
+import { NODE_WORDS, placeWord, type Hierarchy } from './build'
+import { castByKernel } from './kernel'
 
 /** A batch of rays and what they hit. All arrays have the batch's capacity (times three for vectors). */
 export interface RayBatch {
@@ -17,7 +17,7 @@ export interface RayBatch {
   direction: Float64Array
   /** In: farthest distance wanted. Out of closest hits: distance of the hit, unchanged when nothing is hit. */
   distance: Float64Array
-  /** Out: place of the triangle in leaf order, or −1. */
+  /** Out: place of the triangle in the hierarchy, or −1. */
   triangle: Int32Array
   /** Out: barycentric weights of the second and third corner. */
   u: Float64Array
@@ -31,106 +31,82 @@ export function createRayBatch(capacity: number): RayBatch {
   }
 }
 
-const stack = new Int32Array(128)
-const stackNear = new Float64Array(128)
-
 /** Finds the closest hit of the first `count` rays. */
 export function castClosest(h: Hierarchy, rays: RayBatch, count: number): void {
-  cast(h, rays, count, false)
+  if (!castByKernel(h, rays, count, false)) castPlain(h, rays, count, false)
 }
 
 /** Finds whether anything lies within each ray's distance: `triangle` is ≥ 0 where something does (any hit, not the closest). */
 export function castAny(h: Hierarchy, rays: RayBatch, count: number): void {
-  cast(h, rays, count, true)
+  if (!castByKernel(h, rays, count, true)) castPlain(h, rays, count, true)
 }
 
-function cast(h: Hierarchy, rays: RayBatch, count: number, any: boolean): void {
-  const nodes = h.nodes, links = h.links, corners = h.corners, bounds = h.bounds, root = h.root
-  const origin = rays.origin, direction = rays.direction, waiting = stack, entry = stackNear
+/** References waiting, and the distances at which their boxes are entered; a node leaves at most three behind. */
+const waiting = new Int32Array(4096), entry = new Float64Array(4096)
+
+/** The plain version: the kernel's reference, and what stands in for it. */
+export function castPlain(h: Hierarchy, rays: RayBatch, count: number, any: boolean): void {
+  const nodes = h.nodes, links = h.links, origin = rays.origin, direction = rays.direction
   for (let r = 0; r < count; r++) {
     const ox = origin[r * 3]!, oy = origin[r * 3 + 1]!, oz = origin[r * 3 + 2]!
     const dx = direction[r * 3]!, dy = direction[r * 3 + 1]!, dz = direction[r * 3 + 2]!
     // A zero component would make 0 · ∞ = NaN in the slabs; a huge finite reciprocal does not.
     const ix = dx !== 0 ? 1 / dx : 1e300, iy = dy !== 0 ? 1 / dy : 1e300, iz = dz !== 0 ? 1 / dz : 1e300
     // Word offsets of the entry and exit planes of a box for this direction.
-    const nx = ix < 0 ? 3 : 0, ny = iy < 0 ? 4 : 1, nz = iz < 0 ? 5 : 2, fx = 3 - nx, fy = 5 - ny, fz = 7 - nz
-    let far = rays.distance[r]!, hit = -1, hitU = 0, hitV = 0
-    let top = 0
-    let node = root
-    {
-      const ax = (bounds[0]! - ox) * ix, bx = (bounds[3]! - ox) * ix, ay = (bounds[1]! - oy) * iy, by = (bounds[4]! - oy) * iy
-      const az = (bounds[2]! - oz) * iz, bz = (bounds[5]! - oz) * iz
-      const enter = Math.max(Math.min(ax, bx), Math.min(ay, by), Math.min(az, bz), 0), leave = Math.min(Math.max(ax, bx), Math.max(ay, by), Math.max(az, bz), far)
-      if (!(enter <= leave)) { rays.triangle[r] = -1; continue }
-    }
-    traverse: while (true) {
-      while (node >= 0) {
-        const o = node << 4
-        let near0 = (nodes[o + nx]! - ox) * ix, far0 = (nodes[o + fx]! - ox) * ix
-        let near1 = (nodes[o + 6 + nx]! - ox) * ix, far1 = (nodes[o + 6 + fx]! - ox) * ix
-        const near0y = (nodes[o + ny]! - oy) * iy, far0y = (nodes[o + fy]! - oy) * iy
-        const near1y = (nodes[o + 6 + ny]! - oy) * iy, far1y = (nodes[o + 6 + fy]! - oy) * iy
-        const near0z = (nodes[o + nz]! - oz) * iz, far0z = (nodes[o + fz]! - oz) * iz
-        const near1z = (nodes[o + 6 + nz]! - oz) * iz, far1z = (nodes[o + 6 + fz]! - oz) * iz
-        near0 = near0 > near0y ? near0 : near0y
-        near0 = near0 > near0z ? near0 : near0z
-        near0 = near0 > 0 ? near0 : 0
-        far0 = far0 < far0y ? far0 : far0y
-        far0 = far0 < far0z ? far0 : far0z
-        far0 = far0 < far ? far0 : far
-        near1 = near1 > near1y ? near1 : near1y
-        near1 = near1 > near1z ? near1 : near1z
-        near1 = near1 > 0 ? near1 : 0
-        far1 = far1 < far1y ? far1 : far1y
-        far1 = far1 < far1z ? far1 : far1z
-        far1 = far1 < far ? far1 : far
-        const hit0 = near0 <= far0 ? 1 : 0, hit1 = near1 <= far1 ? 1 : 0
-        if ((hit0 & hit1) === 1) {
-          const left = links[o + 12]!, right = links[o + 13]!
-          if (near0 <= near1) { waiting[top] = right; entry[top++] = near1; node = left }
-          else { waiting[top] = left; entry[top++] = near0; node = right }
-        }
-        else if (hit0 === 1) node = links[o + 12]!
-        else if (hit1 === 1) node = links[o + 13]!
-        else {
-          do {
-            if (top === 0) break traverse
-            top--
-          } while (entry[top]! >= far)
-          node = waiting[top]!
+    const nx = ix < 0 ? 12 : 0, ny = iy < 0 ? 16 : 4, nz = iz < 0 ? 20 : 8, fx = 12 - nx, fy = 20 - ny, fz = 28 - nz
+    far = rays.distance[r]!
+    hit = -1
+    let top = 0, node = h.root
+    for (;;) {
+      if (node >= 0) {
+        const o = node * NODE_WORDS, base = top
+        for (let i = o; i < o + 4; i++) {
+          let near = (nodes[i + nx]! - ox) * ix, exit = (nodes[i + fx]! - ox) * ix
+          const nearY = (nodes[i + ny]! - oy) * iy, exitY = (nodes[i + fy]! - oy) * iy, nearZ = (nodes[i + nz]! - oz) * iz, exitZ = (nodes[i + fz]! - oz) * iz
+          near = near > nearY ? near : nearY
+          near = near > nearZ ? near : nearZ
+          near = near > 0 ? near : 0
+          exit = exit < exitY ? exit : exitY
+          exit = exit < exitZ ? exit : exitZ
+          if (!(near <= exit && near < far)) continue
+          let q = top++
+          for (; q > base && entry[q - 1]! < near; q--) { entry[q] = entry[q - 1]!; waiting[q] = waiting[q - 1]! }
+          entry[q] = near
+          waiting[q] = links[i + 24]!
         }
       }
-      const leaf = ~node, end = (leaf >>> 4) + (leaf & 15)
-      for (let t = leaf >>> 4; t < end; t++) {
-        const c = t * 9
-        const ax = corners[c]!, ay = corners[c + 1]!, az = corners[c + 2]!
-        const e1x = corners[c + 3]! - ax, e1y = corners[c + 4]! - ay, e1z = corners[c + 5]! - az
-        const e2x = corners[c + 6]! - ax, e2y = corners[c + 7]! - ay, e2z = corners[c + 8]! - az
-        const px = dy * e2z - dz * e2y, py = dz * e2x - dx * e2z, pz = dx * e2y - dy * e2x
-        const det = e1x * px + e1y * py + e1z * pz
-        if (det === 0) continue
-        const inverse = 1 / det
-        const sx = ox - ax, sy = oy - ay, sz = oz - az
-        const u = (sx * px + sy * py + sz * pz) * inverse
-        if (u < 0 || u > 1) continue
-        const qx = sy * e1z - sz * e1y, qy = sz * e1x - sx * e1z, qz = sx * e1y - sy * e1x
-        const v = (dx * qx + dy * qy + dz * qz) * inverse
-        if (v < 0 || u + v > 1) continue
-        const distance = (e2x * qx + e2y * qy + e2z * qz) * inverse
-        if (distance > 0 && distance < far) { far = distance; hit = t; hitU = u; hitV = v }
+      else {
+        const leaf = ~node, first = leaf >> 2 << 2
+        for (let place = first; place < first + ((leaf & 3) + 1) * 4; place++) test(h.packets, place, ox, oy, oz, dx, dy, dz)
+        if (any && hit >= 0) break
       }
-      if (any && hit >= 0) break
-      do {
-        if (top === 0) break traverse
-        top--
-      } while (entry[top]! >= far)
-      node = waiting[top]!
+      while (top > 0 && entry[top - 1]! >= far) top--
+      if (top === 0) break
+      node = waiting[--top]!
     }
     rays.triangle[r] = hit
-    if (hit >= 0 && !any) {
-      rays.distance[r] = far
-      rays.u[r] = hitU
-      rays.v[r] = hitV
-    }
+    if (hit >= 0 && !any) { rays.distance[r] = far; rays.u[r] = hitU; rays.v[r] = hitV }
   }
+}
+
+/** Closest hit of the ray under way. */
+let far = Infinity, hit = -1, hitU = 0.5, hitV = 0.5
+
+function test(packets: Float32Array, place: number, ox: number, oy: number, oz: number, dx: number, dy: number, dz: number): void {
+  const c = placeWord(place)
+  const ax = packets[c]!, ay = packets[c + 4]!, az = packets[c + 8]!
+  const e1x = packets[c + 12]! - ax, e1y = packets[c + 16]! - ay, e1z = packets[c + 20]! - az
+  const e2x = packets[c + 24]! - ax, e2y = packets[c + 28]! - ay, e2z = packets[c + 32]! - az
+  const px = dy * e2z - dz * e2y, py = dz * e2x - dx * e2z, pz = dx * e2y - dy * e2x
+  const det = e1x * px + e1y * py + e1z * pz
+  if (det === 0) return
+  const inverse = 1 / det
+  const sx = ox - ax, sy = oy - ay, sz = oz - az
+  const u = (sx * px + sy * py + sz * pz) * inverse
+  if (u < 0 || u > 1) return
+  const qx = sy * e1z - sz * e1y, qy = sz * e1x - sx * e1z, qz = sx * e1y - sy * e1x
+  const v = (dx * qx + dy * qy + dz * qz) * inverse
+  if (v < 0 || u + v > 1) return
+  const distance = (e2x * qx + e2y * qy + e2z * qz) * inverse
+  if (distance > 0 && distance < far) { far = distance; hit = place; hitU = u; hitV = v }
 }

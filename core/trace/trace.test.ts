@@ -1,7 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { sphere } from '../mesh/sphere'
 import { buildHierarchy, bytesPerTriangle } from './build'
-import { castAny, castClosest, createRayBatch } from './cast'
+import { compileKernel } from '../../scripts/build-kernel.mjs'
+import { castAny, castClosest, castPlain, createRayBatch } from './cast'
+import { castByKernel } from './kernel'
+import { KERNEL } from './kernel-code'
 
 let state = 1
 const random = () => (state = (state * 48271) % 2147483647) / 2147483647
@@ -37,9 +40,54 @@ describe('hierarchy', () => {
       }
     }
   })
-  it('takes at most 100 bytes a triangle', () => {
+  it('finds the same by the kernel and by plain code, from near and from far', () => {
+    const s = sphere('s', 0.5, 60, 80, [0.3, -0.2, 0.1]), ball = buildHierarchy(s.position, s.index), plain = createRayBatch(64)
+    let hits = 0
+    for (let round = 0; round < 40; round++) {
+      const size = round % 2 ? 1 : 1000
+      for (let i = 0; i < 64; i++) {
+        for (let k = 0; k < 3; k++) { const o = (random() - 0.5) * 2 * size; batch.origin[i * 3 + k] = o; batch.direction[i * 3 + k] = [0.3, -0.2, 0.1][k]! + (random() - 0.5) * 1.2 - o }
+        batch.distance[i] = random() < 0.2 ? random() : Infinity
+      }
+      plain.origin.set(batch.origin)
+      plain.direction.set(batch.direction)
+      plain.distance.set(batch.distance)
+      const any = batch.distance.slice()
+      expect(castByKernel(ball, batch, 64, false)).toBe(true)
+      castPlain(ball, plain, 64, false)
+      for (let i = 0; i < 64; i++) {
+        expect(batch.triangle[i]! >= 0).toBe(plain.triangle[i]! >= 0)
+        if (batch.triangle[i]! < 0) continue
+        hits++
+        expect(Math.abs(batch.distance[i]! / plain.distance[i]! - 1)).toBeLessThan(1e-7) // float32 may take the neighbour at an edge
+      }
+      const found = batch.triangle.slice()
+      batch.distance.set(any)
+      castByKernel(ball, batch, 64, true)
+      for (let i = 0; i < 64; i++) expect(batch.triangle[i]! >= 0).toBe(found[i]! >= 0)
+    }
+    expect(hits).toBeGreaterThan(800)
+  })
+  it('lets no ray of the kernel slip between triangles that share an edge or a corner', () => {
+    const s = sphere('s', 1, 12, 16), ball = buildHierarchy(s.position, s.index), corner = (v: number, k: number) => s.position[v * 3 + k]!
+    const through: number[][] = []
+    for (let t = 0; t < s.index.length; t += 3) for (let e = 0; e < 3; e++) {
+      const a = s.index[t + e]!, b = s.index[t + (e + 1) % 3]!
+      for (let j = 0; j <= 8; j++) through.push([0, 1, 2].map(k => corner(a, k) + (corner(b, k) - corner(a, k)) * j / 8))
+    }
+    for (let from = 0; from < through.length; from += 64) {
+      const some = through.slice(from, from + 64)
+      some.forEach((p, i) => { for (let k = 0; k < 3; k++) { batch.origin[i * 3 + k] = [0.1, 0.05, -0.07][k]!; batch.direction[i * 3 + k] = p[k]! - batch.origin[i * 3 + k]! } batch.distance[i] = Infinity })
+      castByKernel(ball, batch, some.length, false)
+      for (let i = 0; i < some.length; i++) expect(batch.distance[i]).toBeCloseTo(1, 5)
+    }
+  })
+  it('carries the kernel that its source gives', () => {
+    expect(compileKernel()).toBe(KERNEL)
+  })
+  it('takes at most 65 bytes a triangle', () => {
     const s = sphere('s', 1, 100, 200)
-    expect(bytesPerTriangle(buildHierarchy(s.position, s.index))).toBeLessThan(100)
+    expect(bytesPerTriangle(buildHierarchy(s.position, s.index))).toBeLessThan(65)
   })
   it('takes meshes without triangles, and heaps of equal ones', () => {
     batch.origin.fill(0); batch.direction.fill(1); batch.distance.fill(Infinity)
