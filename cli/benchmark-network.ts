@@ -5,26 +5,35 @@ import { instantiate } from '../core/network/instantiate'
 import { noise3, T } from '../core/nodes/noise'
 import { resolve, type Op } from '../core/network/resolve'
 
-/** A network of `size` nodes: arithmetic and adjustments in a web, four noises among them. */
-function network(size: number): { document: Element, root: string } {
-  let document = emptyDocument(), p = addNode(document, '', 'position', 'vector3', 0, 0)
-  document = p.document
-  const values: string[] = []
-  const kinds = ['multiply', 'add', 'smoothstep', 'mix', 'subtract', 'remap', 'clamp', 'contrast', 'invert', 'power', 'modulo']
-  for (let i = 1; i < size; i++) {
-    const kind = i % 25 === 1 ? 'noise3d' : kinds[i % kinds.length]!
-    p = addNode(document, '', kind, 'float', i, 0)
+/** A network of 100 nodes as masks are built: four branches, each a noise of its own scale through twenty-two adjustments and sums that also take from the branch before, mixed at the end. */
+function network(): { document: Element, root: string } {
+  let document = emptyDocument()
+  const add = (kind: string, type: string, wires: [string, string | undefined][], values: [string, string, string][] = []): string => {
+    const p = addNode(document, '', kind, type, 0, 0)
     document = p.document
-    const inputs: Record<string, string[]> = { multiply: ['in1', 'in2'], add: ['in1', 'in2'], subtract: ['in1', 'in2'], power: ['in1'], modulo: ['in1'], mix: ['fg', 'bg', 'mix'], noise3d: ['amplitude'] }
-    const last = values.at(-1)
-    ;(inputs[kind] ?? ['in']).forEach((input, k) => { const from = k === 0 ? last : values[Math.max(0, values.length - 1 - k * 3)]; if (from) document = connect(document, from, p.path, input) })
-    if (kind === 'noise3d') document = connect(document, 'position', p.path, 'position')
-    if (kind === 'remap') for (const [n, v] of [['inlow', '-1'], ['inhigh', '2'], ['outlow', '0.1'], ['outhigh', '0.9']] as const) document = setValue(document, p.path, n, 'float', v)
-    if (kind === 'power') document = setValue(document, p.path, 'in2', 'float', '1.1')
-    if (kind === 'modulo') document = setValue(document, p.path, 'in2', 'float', '0.7')
-    values.push(p.path)
+    for (const [input, from] of wires) if (from !== undefined) document = connect(document, from, p.path, input)
+    for (const [input, t, v] of values) document = setValue(document, p.path, input, t, v)
+    return p.path
   }
-  return { document, root: values.at(-1)! }
+  const kinds = ['multiply', 'add', 'smoothstep', 'mix', 'subtract', 'remap', 'clamp', 'contrast', 'invert', 'power', 'modulo'], position = add('position', 'vector3', [])
+  let before: string[] = []
+  const ends: string[] = []
+  for (let branch = 0; branch < 4; branch++) {
+    const scaled = add('multiply', 'vector3', [['in1', position]], [['in2', 'vector3', `${branch + 1}, ${branch * 2 + 1.5}, 3`]])
+    const values = [add('noise3d', 'float', [['position', scaled]])]
+    for (let i = 0; i < 22; i++) {
+      const kind = kinds[i % kinds.length]!, last = values.at(-1)!, other = before[i] ?? values[Math.max(0, values.length - 4)]
+      const two: Record<string, [string, string | undefined][]> = { multiply: [['in1', last], ['in2', other]], add: [['in1', last], ['in2', other]], subtract: [['in1', last], ['in2', other]], mix: [['fg', last], ['bg', other], ['mix', values[0]]], power: [['in1', last]], modulo: [['in1', last]] }
+      const set: Record<string, [string, string, string][]> = { remap: [['inlow', 'float', '-1'], ['inhigh', 'float', '2'], ['outlow', 'float', '0.1'], ['outhigh', 'float', '0.9']], power: [['in2', 'float', '1.1']], modulo: [['in2', 'float', '0.7']] }
+      values.push(add(kind, 'float', two[kind] ?? [['in', last]], set[kind]))
+    }
+    before = values.slice(1)
+    ends.push(values.at(-1)!)
+  }
+  const first = add('mix', 'float', [['fg', ends[0]], ['bg', ends[1]], ['mix', ends[2]]])
+  const second = add('mix', 'float', [['fg', first], ['bg', ends[3]], ['mix', ends[0]]])
+  const root = add('add', 'float', [['in1', second], ['in2', first]])
+  return { document, root }
 }
 
 /** The peer: the same operations over flat typed arrays, one switch an operation. */
@@ -33,7 +42,7 @@ function interpreter(ops: Op[]) {
   let used = 0
   const at = new Map<Op, number>()
   const place = (values: readonly number[]) => { registers.set(values, used); used += values.length; return used - values.length }
-  const CODES = ['multiply', 'add', 'smoothstep', 'mix', 'subtract', 'remap', 'clamp', 'contrast', 'invert', 'power', 'modulo', 'noise3d', 'position']
+  const CODES = ['multiply', 'add', 'smoothstep', 'mix', 'subtract', 'remap', 'clamp', 'contrast', 'invert', 'power', 'modulo', 'noise3d', 'position', 'multiply vector3']
   for (const op of ops) {
     const out = place(op.type === 'vector3' ? [0, 0, 0] : [0])
     at.set(op, out)
@@ -41,7 +50,7 @@ function interpreter(ops: Op[]) {
     const names: Record<string, string[]> = { multiply: ['in1', 'in2'], add: ['in1', 'in2'], subtract: ['in1', 'in2'], power: ['in1', 'in2'], modulo: ['in1', 'in2'], smoothstep: ['in', 'low', 'high'], mix: ['fg', 'bg', 'mix'], remap: ['in', 'inlow', 'inhigh', 'outlow', 'outhigh'], clamp: ['in', 'low', 'high'], contrast: ['in', 'amount', 'pivot'], invert: ['in', 'amount'], noise3d: ['amplitude', 'pivot', 'position'], position: [] }
     const args = (names[op.category] ?? []).map(arg)
     while (args.length < 5) args.push(0)
-    code.push(CODES.indexOf(op.category), out, ...args)
+    code.push(CODES.indexOf(op.category === 'multiply' && op.type === 'vector3' ? 'multiply vector3' : op.category), out, ...args)
   }
   const program = Int32Array.from(code), r = registers
   const run = (S: Float64Array): number => {
@@ -62,6 +71,7 @@ function interpreter(ops: Op[]) {
         case 9: r[out] = r[a]! ** r[b]!; break
         case 10: r[out] = r[a]! - r[b]! * Math.floor(r[a]! / r[b]!); break
         case 11: r[out] = r[a]! * noise3(r[c]!, r[c + 1]!, r[c + 2]!) + r[b]!; break
+        case 13: r[out] = r[a]! * r[b]!; r[out + 1] = r[a + 1]! * r[b + 1]!; r[out + 2] = r[a + 2]! * r[b + 2]!; break
         case 12: r[out] = S[0]!; r[out + 1] = S[1]!; r[out + 2] = S[2]!; break
       }
     }
@@ -72,7 +82,7 @@ function interpreter(ops: Op[]) {
 
 /** `benchmark network`: the generated function against an interpreter of the same network, and what compiling costs. */
 export function benchmarkNetwork(): unknown {
-  const { document, root } = network(100), S = new Float64Array(32), N = 120_000
+  const { document, root } = network(), S = new Float64Array(32), N = 120_000
   const { ops } = resolve(document, root), run = interpreter(ops)
   let compileMs = Infinity, coldMs = 0
   for (let i = 0; i < 20; i++) {
