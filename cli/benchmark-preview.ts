@@ -62,7 +62,7 @@ export async function benchmarkPreview(): Promise<unknown> {
   const { chromium } = await import('@playwright/test')
   const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: [...(process.getuid?.() === 0 ? ['--no-sandbox'] : []), '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking'] })
   try {
-    for (let i = 0; i < 100 && !await fetch(`${BASE}/api/health`).then(r => r.ok, () => false); i++) await new Promise(r => setTimeout(r, 100))
+    for (let i = 0; i < 100 && !await fetch(`${BASE}/api/ready`).then(r => r.ok, () => false); i++) await new Promise(r => setTimeout(r, 100))
     const projects = await (await fetch(`${BASE}/api/projects`)).json() as { id: string, name: string }[]
     const lantern = projects.find(p => p.name === 'Skerry lantern')!.id, openings = await measureOpenings(browser, lantern)
     const page = await newPage(browser)

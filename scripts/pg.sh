@@ -4,7 +4,7 @@
 set -euo pipefail
 here=$(cd "$(dirname "$0")/.." && pwd)
 PGDATA=${WAVELUME_PGDATA:-$here/.pg/data}; PORT=${WAVELUME_PGPORT:-54329}
-EXTRA=${WAVELUME_PG_UNSAFE:+-c fsync=off -c synchronous_commit=off -c full_page_writes=off} # test databases only
+EXTRA=${WAVELUME_PG_UNSAFE:+-c fsync=off -c full_page_writes=off} # test databases only: what was committed outlives the server, not the machine
 BIN=$(ls -d /usr/lib/postgresql/*/bin | sort -V | tail -1)
 SOCK=$(dirname "$PGDATA")/sock
 as() { "$@"; }
@@ -26,11 +26,12 @@ start)
   else
     while taken "$PORT"; do PORT=$((PORT + 1)); done
     (cd / && as "$BIN/pg_ctl" -D "$PGDATA" -w -t 30 -l "$(dirname "$PGDATA")/pg.log" \
-      -o "-c listen_addresses=127.0.0.1 -p $PORT -c unix_socket_directories='$SOCK' $EXTRA" start >/dev/null </dev/null)
+      -o "-c listen_addresses=127.0.0.1 -p $PORT -c unix_socket_directories='$SOCK' $EXTRA" start >/dev/null 2>&1 </dev/null) || { tail -5 "$(dirname "$PGDATA")/pg.log" >&2; exit 1; }
   fi
   "$BIN/psql" -h 127.0.0.1 -p "$PORT" -U wavelume -d postgres -tAc "select 1 from pg_database where datname='wavelume'" | grep -q 1 \
     || "$BIN/createdb" -h 127.0.0.1 -p "$PORT" -U wavelume wavelume
   echo "postgres://wavelume@127.0.0.1:$PORT/wavelume" ;;
 stop) (cd / && as "$BIN/pg_ctl" -D "$PGDATA" -m fast -w stop) ;;
+crash) (cd / && as "$BIN/pg_ctl" -D "$PGDATA" -m immediate -w stop) ;; # for tests: as if the machine had lost its power
 status) (cd / && as "$BIN/pg_ctl" -D "$PGDATA" status) ;;
 esac

@@ -15,18 +15,27 @@ function prepare(): void {
 /** The built server, on a port of its own. */
 export class TestServer {
   private process: ChildProcess | undefined
+  private said = ''
   async start(): Promise<void> {
-    this.process = spawn('node', ['.output/server/index.mjs'], { cwd: root, env: { ...process.env, HOST: '127.0.0.1', PORT: String(PORT) }, stdio: ['ignore', 'ignore', 'inherit'] })
+    this.process = spawn('node', ['.output/server/index.mjs'], { cwd: root, env: { ...process.env, HOST: '127.0.0.1', PORT: String(PORT) }, stdio: ['ignore', 'pipe', 'inherit'] })
+    this.said = ''
+    this.process.stdout!.on('data', (d: Buffer) => { this.said += d.toString() })
     for (let i = 0; i < 150; i++) {
       await new Promise(r => setTimeout(r, 200))
-      if (await fetch(`${BASE}/api/health`).then(r => r.ok, () => false)) return
+      if (await fetch(`${BASE}/api/ready`).then(r => r.ok, () => false)) return
     }
     throw new Error('the server did not start')
+  }
+  /** Asks it to end. @returns what it logged */
+  async end(): Promise<string> {
+    const p = this.process!
+    await new Promise<void>((r) => { p.once('close', () => r()); p.kill('SIGTERM') })
+    return this.said.split('\n').filter(l => l.startsWith('{')).join('\n')
   }
   /** Ends it without warning. */
   async kill(): Promise<void> {
     const p = this.process
-    if (!p || p.exitCode !== null) return
+    if (!p || p.exitCode !== null || p.signalCode !== null) return
     await new Promise<void>((r) => { p.once('exit', () => r()); p.kill('SIGKILL') })
   }
 }

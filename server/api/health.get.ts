@@ -1,4 +1,2 @@
-export default defineEventHandler(async () => {
-  await (await useDatabase()).raw('select 1')
-  return { status: 'ok' }
-})
+/** Whether the process answers. */
+export default defineEventHandler(() => ({ status: 'ok' }))

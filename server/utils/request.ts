@@ -2,15 +2,18 @@ import type { H3Event } from 'h3'
 import type { Knex } from 'knex'
 import { z } from 'zod'
 import { openDatabase } from '../database/client'
+import { bytesOf } from './bytes'
 
 /** The database of the running server. */
 export const useDatabase = (): Promise<Knex> => openDatabase(process.env.WAVELUME_DATABASE || useRuntimeConfig().databaseUrl)
 
 /** Reads and checks a JSON body. Failing checks say which field and why. */
 export async function bodyOf<T extends z.ZodType>(event: H3Event, schema: T): Promise<z.output<T>> {
-  const length = Number(getRequestHeader(event, 'content-length') ?? 0)
-  if (length > 64 * 1024 * 1024) throw createError({ statusCode: 413, message: 'The document is larger than 64 MiB.' })
-  const checked = schema.safeParse(await readBody(event).catch(() => undefined))
+  const bytes = await bytesOf(event, 64 * 1024 * 1024, 'The document is larger than 64 MiB.')
+  let body: unknown
+  try { body = JSON.parse(bytes.toString('utf8')) }
+  catch { throw createError({ statusCode: 400, message: 'This cannot be kept: body: not JSON' }) }
+  const checked = schema.safeParse(body)
   if (!checked.success) {
     const first = checked.error.issues.slice(0, 3).map(i => `${i.path.join('.') || 'body'}: ${i.message}`).join('; ')
     throw createError({ statusCode: 400, message: `This cannot be kept: ${first}` })
