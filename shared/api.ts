@@ -34,7 +34,10 @@ export const proofSchema = z.object({
   settings: z.record(z.string().max(60), z.unknown()),
 })
 export type NewProof = z.infer<typeof proofSchema>
-export interface Proof extends NewProof { id: string, number: number, created: string }
+/** What may be said of a proof once it is kept; the picture itself never changes. */
+export const proofEditSchema = z.object({ name: z.string().max(120).optional(), note: z.string().max(2000).optional(), star: z.boolean().optional() }).refine(e => Object.keys(e).length > 0, 'nothing to change')
+export type ProofEdit = z.infer<typeof proofEditSchema>
+export interface Proof extends NewProof { id: string, number: number, note: string, star: boolean, created: string }
 
 export interface ProjectSummary { id: string, name: string, head: number, updated: string, thumbnail: string | null }
 export interface Project { id: string, name: string, head: number, state: ProjectState }

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { VueFlow, useVueFlow, type Connection, type NodeDragEvent } from '@vue-flow/core'
 import { clearInput, connect, feeders, removeNode, setAttribute } from '../../core/network/edit'
+import { copyNodes, pasteNodes } from '../../core/formats/pieces'
+import { insertOnWire } from '../../core/network/splice'
 import { childNamed, isNode, nameOf, type Element } from '../../core/network/document'
 import NodeCard from './NodeCard.vue'
 import WireEdge from './WireEdge.vue'
 import { dolly } from '../renderer/orbit'
 import { cardOf, CELL, layout, wiresOf } from '../renderer/cards'
+import { tidy } from '../renderer/tidy'
 
 /** Pictures of the cards by node: each card follows its own. */
 const pictures = shallowReactive(new Map<string, Float32Array>())
@@ -91,8 +94,20 @@ function wire(c: Connection): void {
   const d = bench.document, several = d && childNamed(d, c.source)?.attributes.type === 'multioutput'
   bench.edit(`Wire ${c.source} to ${c.targetHandle}`, x => connect(x, c.source, c.target, c.targetHandle!, several ? c.sourceHandle ?? undefined : undefined))
 }
+/** The wire under the middle of a card that hangs free. */
+function wireUnder(id: string, x: number, y: number): { target: string, input: string } | undefined {
+  const d = bench.document
+  if (!d || wiresOf(d).some(w => w.source === id || w.target === id)) return undefined
+  const under = flow.getEdges.value.find((e) => {
+    const dx = e.targetX - e.sourceX, dy = e.targetY - e.sourceY, t = Math.min(1, Math.max(0, ((x - e.sourceX) * dx + (y - e.sourceY) * dy) / (dx * dx + dy * dy || 1)))
+    return Math.hypot(e.sourceX + t * dx - x, e.sourceY + t * dy - y) < 26
+  })
+  return under?.targetHandle ? { target: under.target, input: under.targetHandle } : undefined
+}
 function moved(e: NodeDragEvent): void {
+  const one = e.nodes.length === 1 ? e.nodes[0]! : undefined, wire = one && wireUnder(one.id, one.position.x + 74, one.position.y + 35)
   bench.edit('Move a card', d => e.nodes.reduce((x, n) => setAttribute(setAttribute(x, n.id, 'xpos', String(+(n.position.x / CELL.x).toFixed(3))), n.id, 'ypos', String(+(n.position.y / CELL.y).toFixed(3))), d))
+  if (wire) bench.edit(`Put ${one.id} into a wire`, d => insertOnWire(d, one.id, wire.target, wire.input))
 }
 function select(id: string): void {
   bench.node = id
@@ -107,6 +122,34 @@ function removeSelected(): void {
   }
   const name = bench.node
   if (name !== null && bench.edit(`Remove ${name}`, d => removeNode(d, name))) bench.node = null
+}
+/** The picked wire, for what is added next. */
+function pickedWire(): { target: string, input: string } | undefined {
+  const e = flow.getSelectedEdges.value[0]
+  return e?.targetHandle ? { target: e.target, input: e.targetHandle } : undefined
+}
+/** Copy and paste are the browser's own: the clipboard holds MaterialX text. */
+function clip(e: ClipboardEvent): void {
+  const d = bench.document, at = e.target as HTMLElement
+  if (!d || at.isContentEditable || ['INPUT', 'SELECT', 'TEXTAREA'].includes(at.tagName) || String(getSelection())) return
+  if (e.type === 'paste') {
+    const text = e.clipboardData?.getData('text/plain') ?? ''
+    if (!text.includes('<materialx')) return
+    e.preventDefault()
+    let names: string[] = []
+    try { if (bench.edit('Paste', (x) => { const r = pasteNodes(x, text, 0.4, 0.6); names = r.names; return r.document })) bench.node = names.at(-1) ?? null }
+    catch (x) { bench.refused = messageOf(x) }
+    return
+  }
+  const names = [...new Set([...flow.getSelectedNodes.value.map(n => n.id), ...(bench.node !== null ? [bench.node] : [])])]
+  if (!names.length) return
+  e.preventDefault()
+  e.clipboardData?.setData('text/plain', copyNodes(d, names))
+  if (e.type === 'cut' && bench.edit(names.length === 1 ? `Cut ${names[0]}` : `Cut ${names.length} nodes`, x => names.reduce((y, n) => removeNode(y, n), x))) bench.node = null
+}
+for (const type of ['copy', 'cut', 'paste'] as const) { onMounted(() => document.addEventListener(type, clip)); onBeforeUnmount(() => document.removeEventListener(type, clip)) }
+function tidyUp(): void {
+  if (bench.edit('Tidy the network', tidy)) setTimeout(() => void flow.fitView({ padding: 0.08, maxZoom: 1 }), 260)
 }
 /** Arrow keys walk the network along its wires and up and down its columns. */
 function walk(e: KeyboardEvent): void {
@@ -128,7 +171,7 @@ function middle(): { x: number, y: number } {
   const v = flow.viewport.value, size = flow.dimensions.value
   return { x: +((size.width / 2 - v.x) / v.zoom / CELL.x).toFixed(2), y: +((size.height / 2 - v.y) / v.zoom / CELL.y).toFixed(2) }
 }
-defineExpose({ middle, removeSelected, fit: () => flow.fitView({ padding: 0.08, maxZoom: 1 }) })
+defineExpose({ middle, pickedWire, tidyUp, removeSelected, fit: () => flow.fitView({ padding: 0.08, maxZoom: 1 }) })
 const cost = computed(() => { const d = bench.document; return d ? `${d.children.filter(isNode).length} nodes` : '' })
 </script>
 

@@ -14,7 +14,7 @@ const time = computed(() => { const s = Math.max(0, Math.round((now.value - stag
 const shown = computed(() => {
   const d = stage.drawn, all = [
     bench.tap ? `tap: ${bench.tap.node}` : '', bench.layerAlone !== null ? 'layer alone' : '', bench.partAlone !== null ? 'part alone' : '', stage.paused ? 'paused' : '',
-    d && d.passes < 1 ? 'coarse' : d?.denoised ? `denoised at ${d.denoised}` : '', stage.clipping ? 'clipping marked' : '',
+    d && d.passes < 1 ? 'coarse' : d?.denoised ? `denoised at ${d.denoised}` : '', stage.clipping ? 'clipping marked' : '', stage.zones ? 'exposure in zones' : '',
   ].filter(Boolean)
   return all.length ? all.join(', ') : 'as computed'
 })

@@ -1,17 +1,18 @@
 <script setup lang="ts">
 import { labFromRec709 } from '../../core/colour/lab'
 import { toByte } from '../../core/render/display'
+import { ZONE_FIRST, ZONES } from '../../core/render/zones'
 import { follow } from '../renderer/follow'
 import { dolly, orbit, pan, project, rayThrough } from '../renderer/orbit'
 
 const bench = useBench(), stage = useStage()
-const props = defineProps<{ wipe: number | null, hold: boolean }>()
+const props = defineProps<{ wipe: number | null, hold: boolean, /** What is said of the map of differences while it is shown. */ differ: string | null }>()
 const section = defineModel<Float64Array | null>('section', { required: true })
 const emit = defineEmits<{ wipe: [number], size: [number, number] }>()
-const holder = ref<HTMLElement>(), canvas = ref<HTMLCanvasElement>(), still = ref<HTMLCanvasElement>()
+const holder = ref<HTMLElement>(), canvas = ref<HTMLCanvasElement>(), still = ref<HTMLCanvasElement>(), map = ref<HTMLCanvasElement>()
 const size = reactive({ width: 760, height: 475 })
 const hover = ref<string | null>(null)
-defineExpose({ still })
+defineExpose({ still, map })
 
 const observer = new ResizeObserver(([entry]) => {
   const { width, height } = entry!.contentRect
@@ -25,7 +26,7 @@ let resizing: ReturnType<typeof setTimeout> | undefined
 
 onMounted(async () => {
   stage.start(canvas.value!)
-  stage.session!.setLook(stage.exposure, stage.clipping, stage.denoise)
+  stage.session!.setLook(stage.exposure, stage.clipping, stage.zones, stage.denoise)
   // the panes around have their final sizes once they are mounted too
   await nextTick()
   if (!holder.value) return
@@ -146,7 +147,9 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
       @pointerdown="down" @pointermove="move" @pointerup="up" @pointerleave="hover = null" @wheel.prevent="wheel" @contextmenu.prevent>
       <canvas ref="canvas" class="fill" role="img" :aria-label="`Render of ${bench.project?.name ?? 'the model'}`" />
       <canvas ref="still" class="fill" :style="stillStyle" data-testid="still" />
-      <svg v-if="wipe === null && !hold" class="fill through" role="group" aria-label="Section line">
+      <canvas v-show="differ !== null" ref="map" class="fill map" data-testid="difference" />
+      <div v-if="differ" class="tag" role="status" data-testid="difference-says">{{ differ }}</div>
+      <svg v-if="wipe === null && !hold && differ === null" class="fill through" role="group" aria-label="Section line">
         <g class="line">
           <line v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }" class="halo" /><line v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }" stroke-dasharray="12 3 2 3" />
           <line v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }" class="grip" data-testid="section-line" @pointerdown.stop="lineDown('line', $event)" @pointerup.stop />
@@ -156,7 +159,8 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
         </g>
       </svg>
       <div v-if="wipe !== null && !hold" class="wipe" role="slider" tabindex="0" aria-label="Wipe" :aria-valuenow="Math.round(wipe * 100)" :style="{ left: wipe * 100 + '%' }" data-testid="wipe" @pointerdown.stop="wipeDown" @pointerup.stop @keydown="wipeKey"><i /></div>
-      <div v-if="(hover || said) && wipe === null" class="tag" data-testid="probe">{{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template></div>
+      <div v-if="(hover || said) && wipe === null && differ === null" class="tag" data-testid="probe">{{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template></div>
+      <ul v-if="stage.zones" class="zones" aria-label="Zones, stops from 18 %"><li v-for="(c, i) in ZONES" :key="i"><i :style="{ background: `rgb(${c.join()})` }" />{{ i === 0 ? '≤ ' : i === ZONES.length - 1 ? '≥ ' : '' }}{{ i + ZONE_FIRST > 0 ? '+' : i + ZONE_FIRST < 0 ? '−' : '' }}{{ Math.abs(i + ZONE_FIRST) }}</li></ul>
       <TestStrip v-if="bench.strip" :key="bench.strip.node + bench.strip.input" />
       <div v-if="stage.waiting" class="wait">{{ stage.waiting }} …</div>
       <div v-if="stage.failure" class="wait">{{ stage.failure }}</div>
@@ -168,6 +172,8 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
 .ground { flex: 1; min-height: 0; background: var(--ground); padding: 0; }
 .picture { position: relative; width: 100%; height: 100%; overflow: hidden; touch-action: none; cursor: crosshair; }
 .fill { position: absolute; inset: 0; width: 100%; height: 100%; }
+/* what only one of the pictures shows stays ground */
+.map { background: var(--ground); pointer-events: none; }
 .through { pointer-events: none; }
 .grip { stroke: transparent !important; stroke-width: 11 !important; pointer-events: stroke; cursor: move; }
 .end { pointer-events: all; cursor: grab; }
@@ -180,5 +186,8 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
 .wipe { position: absolute; top: 0; bottom: 0; width: 24px; margin-left: -12px; cursor: ew-resize; }
 .wipe i { position: absolute; left: 11px; top: 0; bottom: 0; width: 2px; background: #fff; outline: 1px solid var(--accent); }
 .tag { position: absolute; left: 6px; bottom: 6px; padding: 1px 6px; background: var(--raised); border: 1px solid var(--rule); font-size: 12px; pointer-events: none; }
+.zones { position: absolute; right: 6px; top: 6px; margin: 0; padding: 3px 7px; list-style: none; background: var(--raised); border: 1px solid var(--rule); font-size: 12px; pointer-events: none; }
+.zones li { display: flex; align-items: center; gap: 6px; line-height: 17px; }
+.zones i { width: 18px; height: 12px; border: 1px solid var(--ink); }
 .wait { position: absolute; left: 50%; top: 45%; transform: translateX(-50%); padding: 4px 10px; background: var(--raised); border: 1px solid var(--ink); }
 </style>

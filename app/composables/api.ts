@@ -1,4 +1,4 @@
-import type { Draft, NewProof, Project, ProjectState, ProjectSummary, Proof, SaveConflict, VersionSummary } from '../../shared/api'
+import type { Draft, NewProof, Project, ProjectState, ProjectSummary, Proof, ProofEdit, SaveConflict, VersionSummary } from '../../shared/api'
 
 /** The server's routes as functions. */
 export const api = {
@@ -21,6 +21,7 @@ export const api = {
   },
   proofs: (id: string) => $fetch<Proof[]>(`/api/projects/${id}/proofs`),
   keepProof: (id: string, proof: NewProof) => $fetch<Proof>(`/api/projects/${id}/proofs`, { method: 'POST', body: proof }),
+  editProof: (id: string, proof: string, edit: ProofEdit) => $fetch<Proof>(`/api/projects/${id}/proofs/${proof}`, { method: 'PATCH', body: edit }),
   removeProof: (id: string, proof: string) => $fetch(`/api/projects/${id}/proofs/${proof}`, { method: 'DELETE' }),
   async putAsset(bytes: Uint8Array, name: string): Promise<string> {
     const r = await $fetch<{ hash: string }>('/api/assets', { method: 'POST', query: { name }, body: new Blob([bytes as Uint8Array<ArrayBuffer>]), headers: { 'content-type': 'application/octet-stream' } })

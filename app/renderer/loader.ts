@@ -1,6 +1,7 @@
 import type { Picture } from '../../core/formats/image'
 import type { Project } from '../../shared/api'
 import type { TranslatedMaterial } from '../../core/formats/gltf-materials'
+import type { Linear } from '../../core/judge/difference-map'
 import type { Geometry } from '../../core/scene/geometry'
 
 /** What a model file holds: its parts, each with the number of its material (−1 none), and its materials as networks. */
@@ -12,6 +13,7 @@ export type LoaderRequest =
   | { kind: 'geometry', hash?: string, hidden: string[] }
   | { kind: 'picture', bytes: Uint8Array }
   | { kind: 'exr', width: number, height: number, rgb: Float32Array, attributes: Record<string, string> }
+  | { kind: 'difference', a: Linear, b: Linear, width: number, height: number }
   | { kind: 'png', width: number, height: number, rgb: Float32Array, exposure: number, most: number }
 
 /** The loader worker, as functions. Each fails with the message of the reader. */
@@ -40,6 +42,8 @@ export function createLoader() {
     exr: (width: number, height: number, rgb: Float32Array, attributes: Record<string, string>) => ask<Uint8Array>({ kind: 'exr', width, height, rgb, attributes }),
     /** Developed PNG, at most `most` pixels on its longer side. */
     png: (width: number, height: number, rgb: Float32Array, exposure: number, most = 1e9) => ask<Uint8Array>({ kind: 'png', width, height, rgb, exposure, most }),
+    /** Map of the differences of two pictures in a frame, with the mean and the 95th percentile. */
+    difference: (a: Linear, b: Linear, width: number, height: number) => ask<{ bytes: Uint8ClampedArray<ArrayBuffer>, mean: number, p95: number }>({ kind: 'difference', a, b, width, height }),
     stop: () => worker.terminate(),
   }
 }

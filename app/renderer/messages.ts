@@ -5,7 +5,7 @@ export type DisplayMessage =
   | { kind: 'warm' }
   | { kind: 'canvas', canvas: OffscreenCanvas }
   | { kind: 'film', film: Film, control: Int32Array, /** Denoised picture, four a pixel. */ denoised: Float32Array }
-  | { kind: 'look', exposure: number, clipping: boolean, denoise: boolean }
+  | { kind: 'look', exposure: number, clipping: boolean, zones: boolean, denoise: boolean }
   | { kind: 'epoch', epoch: number, guided: boolean, skip: number, /** Tiles of the coarse picture that show what changed, and the parts concerned; 0 when everything did. */ first: number, changed: Uint8Array | null }
 
 /** What the display worker reports after each drawing. */

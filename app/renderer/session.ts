@@ -158,7 +158,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     },
     setLights(next: Lights): void { lights = next; restart() },
     setCamera(next: Camera): void { camera = next; restart() },
-    setLook(exposure: number, clipping: boolean, denoiseView: boolean): void { for (const w of [display, denoise]) w.postMessage({ kind: 'look', exposure, clipping, denoise: denoiseView } satisfies DisplayMessage) },
+    setLook(exposure: number, clipping: boolean, zones: boolean, denoiseView: boolean): void { for (const w of [display, denoise]) w.postMessage({ kind: 'look', exposure, clipping, zones, denoise: denoiseView } satisfies DisplayMessage) },
     pause(on: boolean): void {
       paused = on
       if (on) { epoch++; Atomics.store(control, CONTROL.epoch, epoch) }

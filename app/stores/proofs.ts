@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
-import type { Proof } from '../../shared/api'
+import type { Proof, ProofEdit } from '../../shared/api'
+import { MAP_WHITE } from '../../core/judge/difference-map'
 import { developPicture } from '../../core/render/display'
 import { decodeSRGB } from '../../core/colour/rgb'
 import { useBench } from './bench'
@@ -15,6 +16,8 @@ export const useProofs = defineStore('proofs', () => {
   const list = shallowRef<Proof[]>([])
   /** Still A: the one that B shows and the wipe uses. */
   const chosen = ref<string | null>(null)
+  /** What stands against it: another still, or null for the live picture. */
+  const against = ref<string | null>(null)
   const busy = ref('')
   const stills = new Map<string, Still>()
 
@@ -86,18 +89,47 @@ export const useProofs = defineStore('proofs', () => {
     context.fillStyle = '#777777'
     context.fillRect(0, 0, width, height)
     if (!s || id !== chosen.value) return
-    const reference = list.value.find(p => p.id === id)?.kind === 'reference', image = new ImageData(s.width, s.height)
-    developPicture(s.rgb, reference ? 0 : stage.exposure, image.data)
+    const image = new ImageData(s.width, s.height)
+    developPicture(s.rgb, seen(s, id).exposure, image.data)
     const bitmap = await createImageBitmap(image), k = Math.min(width / s.width, height / s.height)
     context.drawImage(bitmap, (width - s.width * k) / 2, (height - s.height * k) / 2, s.width * k, s.height * k)
+  }
+
+  /** A picture with the exposure at which it is looked at: references are shown as they came. */
+  const seen = (s: Still, id: string | null) => ({ width: s.width, height: s.height, rgb: s.rgb, exposure: list.value.find(p => p.id === id)?.kind === 'reference' ? 0 : stage.exposure })
+
+  /** Draws the map of differences between still A and what stands against it. @returns what is said of it; undefined where one of them is missing */
+  async function difference(canvas: HTMLCanvasElement, width: number, height: number): Promise<string | undefined> {
+    const loader = stage.loader(), a = chosen.value !== null ? await still(chosen.value) : null, b = against.value !== null ? await still(against.value) : stage.session?.picture()
+    if (!loader || !a || !b) return undefined
+    // half the view's size each way: a map is looked over, not read pixel by pixel
+    const w = width >> 1, h = height >> 1, d = await loader.difference(seen(a, chosen.value), seen(b, against.value), w, h)
+    canvas.width = w
+    canvas.height = h
+    canvas.getContext('2d')!.putImageData(new ImageData(d.bytes, w, h), 0, 0)
+    return `ΔE00 mean ${d.mean.toFixed(2)}, 95 % below ${d.p95.toFixed(2)}; white is ${MAP_WHITE}`
+  }
+
+  async function edit(id: string, change: ProofEdit): Promise<void> {
+    if (!bench.project) return
+    const changed = await api.editProof(bench.project.id, id, change)
+    list.value = list.value.map(p => p.id === id ? changed : p)
+  }
+
+  /** A kept picture as a file: floats as they were kept, or developed at the present exposure. */
+  async function file(id: string, as: 'exr' | 'png'): Promise<Uint8Array> {
+    const proof = list.value.find(p => p.id === id), loader = stage.loader(), s = await still(id)
+    if (!proof || !loader || !s) throw new Error('The picture is not there.')
+    return as === 'exr' ? await api.asset(proof.picture) : await loader.png(s.width, s.height, s.rgb, stage.exposure)
   }
 
   async function remove(id: string): Promise<void> {
     if (!bench.project) return
     await api.removeProof(bench.project.id, id)
     list.value = list.value.filter(p => p.id !== id)
+    if (against.value === id) against.value = null
     if (chosen.value === id) chosen.value = list.value[0]?.id ?? null
   }
 
-  return { list, chosen, busy, open, keep, pin, draw, remove }
+  return { list, chosen, against, busy, open, keep, pin, draw, difference, edit, file, remove }
 })

@@ -29,7 +29,7 @@ export const useStage = defineStore('stage', () => {
   const geometry = shallowRef<Geometry | null>(null)
   const drawn = shallowRef<DrawnReport | null>(null)
   const rates = reactive({ paths: 0, started: 0 })
-  const exposure = ref(0), clipping = ref(false), denoise = ref(localStorage.getItem('wavelume-denoise') !== 'off'), paused = ref(false), failure = ref(''), waiting = ref('')
+  const exposure = ref(0), clipping = ref(false), zones = ref(false), denoise = ref(localStorage.getItem('wavelume-denoise') !== 'off'), paused = ref(false), failure = ref(''), waiting = ref('')
   /** Whether values are read under the pointer. */
   const probing = ref(false)
   /** Pictures that have arrived: what samples networks asks again. */
@@ -177,10 +177,10 @@ export const useStage = defineStore('stage', () => {
   }
 
   watch(() => [bench.state, bench.tap, bench.layerAlone, bench.partAlone] as const, () => void sync())
-  watch([exposure, clipping, denoise], () => { session.value?.setLook(exposure.value, clipping.value, denoise.value); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
+  watch([exposure, clipping, zones, denoise], () => { session.value?.setLook(exposure.value, clipping.value, zones.value, denoise.value); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
 
   return {
-    session, geometry, drawn, rates, loaded, probing, exposure, clipping, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
+    session, geometry, drawn, rates, loaded, probing, exposure, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
     loader: () => loader,
     setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
   }

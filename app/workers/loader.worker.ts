@@ -70,6 +70,10 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       data.set(p.data)
       return { width: p.width, height: p.height, data }
     }
+    case 'difference': {
+      const { differenceMap } = await import('../../core/judge/difference-map')
+      return differenceMap(r.a, r.b, r.width, r.height)
+    }
     case 'exr': {
       const { rgbChannels, writeExr } = await readers()
       return writeExr({ width: r.width, height: r.height, attributes: r.attributes, channels: rgbChannels(r.rgb) })

@@ -5,6 +5,7 @@
  * a picture of full passes 13 ms. Tried: nearest coarse pixel of the same part, jagged.
  */
 import { encodeSRGB } from '../colour/rgb'
+import { putZone } from './zones'
 import { lockTile, tilePasses, TILE, tilesAcross, unlockTile, type Film, type Level } from './film'
 
 const STEPS = 4096
@@ -21,6 +22,8 @@ export interface DisplayOptions {
   exposure: number
   /** Marks what clips with stripes. */
   clipping: boolean
+  /** Shows exposure in zones instead of the picture. */
+  zones?: boolean
   /** Finest complete coarse picture; null when there is none. */
   level: Level | null
   /** Parts to draw, by number; the others stay transparent. Only with a valid guide. */
@@ -56,7 +59,8 @@ export function develop(film: Film, o: DisplayOptions, out: Uint8ClampedArray): 
       }
       const over = r > 1.0001 || g > 1.0001 || b > 1.0001
       if (over) clipped++
-      if (over && o.clipping) { const s = (x + y >> 2) & 1 ? 255 : 0; out[p] = s; out[p + 1] = s; out[p + 2] = s }
+      if (o.zones) putZone(out, p, r, g, b)
+      else if (over && o.clipping) { const s = (x + y >> 2) & 1 ? 255 : 0; out[p] = s; out[p + 1] = s; out[p + 2] = s }
       else {
         out[p] = BYTE[r > 0 ? r < 1 ? Math.sqrt(r) * STEPS + 0.5 | 0 : STEPS : 0]!
         out[p + 1] = BYTE[g > 0 ? g < 1 ? Math.sqrt(g) * STEPS + 0.5 | 0 : STEPS : 0]!
@@ -138,7 +142,8 @@ export function developCoarse(film: Film, o: DisplayOptions, out: Uint8ClampedAr
     scaled(film, level, coarse, fx, fy, o.guided)
     const r = mixed[0]! * gain, g = mixed[1]! * gain, b = mixed[2]! * gain, over = r > 1.0001 || g > 1.0001 || b > 1.0001
     if (over) clipped++
-    if (over && o.clipping) { const s = (x + y >> 1) & 1 ? 255 : 0; out[p] = s; out[p + 1] = s; out[p + 2] = s }
+    if (o.zones) putZone(out, p, r, g, b)
+    else if (over && o.clipping) { const s = (x + y >> 1) & 1 ? 255 : 0; out[p] = s; out[p + 1] = s; out[p + 2] = s }
     else { out[p] = toByte(r); out[p + 1] = toByte(g); out[p + 2] = toByte(b) }
     out[p + 3] = 255
   }

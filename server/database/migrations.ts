@@ -84,6 +84,18 @@ const list: { name: string, up(db: Knex): Promise<void>, down(db: Knex): Promise
       await db.schema.alterTable('projects', (t) => { t.dropColumn('deleted') })
     },
   },
+  {
+    name: '003_notes_and_stars_of_proofs',
+    async up(db) {
+      await db.schema.alterTable('proofs', (t) => {
+        t.text('note').notNullable().defaultTo('')
+        t.boolean('star').notNullable().defaultTo(false)
+      })
+    },
+    async down(db) {
+      await db.schema.alterTable('proofs', (t) => { t.dropColumn('note'); t.dropColumn('star') })
+    },
+  },
 ]
 
 export const migrations = {

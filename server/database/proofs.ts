@@ -1,9 +1,9 @@
 import type { Knex } from 'knex'
-import type { NewProof, Proof } from '../../shared/api'
+import type { NewProof, Proof, ProofEdit } from '../../shared/api'
 
 const fromRow = (r: Record<string, unknown> & { created: Date }): Proof => ({
   id: r.id as string, number: r.number as number, kind: r.kind as Proof['kind'], name: r.name as string, width: r.width as number, height: r.height as number,
-  picture: r.picture as string, thumbnail: r.thumbnail as string | null, settings: r.settings as Proof['settings'], created: r.created.toISOString(),
+  picture: r.picture as string, thumbnail: r.thumbnail as string | null, settings: r.settings as Proof['settings'], note: r.note as string, star: r.star as boolean, created: r.created.toISOString(),
 })
 
 export async function listProofs(db: Knex, project: string): Promise<Proof[]> {
@@ -18,6 +18,12 @@ export async function keepProof(db: Knex, project: string, proof: NewProof): Pro
     const [row] = await trx('proofs').insert({ ...proof, project, number: Number(newest?.most ?? 0) + 1, settings: JSON.stringify(proof.settings) }).returning('*')
     return fromRow(row)
   })
+}
+
+/** Changes what an artist says of a proof. @returns undefined when there is none */
+export async function editProof(db: Knex, project: string, id: string, edit: ProofEdit): Promise<Proof | undefined> {
+  const [row] = await db('proofs').where({ project, id }).update(edit).returning('*')
+  return row && fromRow(row)
 }
 
 export async function removeProof(db: Knex, project: string, id: string): Promise<boolean> {

@@ -3,6 +3,7 @@ import { Pane, Splitpanes } from 'splitpanes'
 import { addNode, setAttribute } from '../../../core/network/edit'
 import { childNamed } from '../../../core/network/document'
 import { removeLayer } from '../../../core/network/layers'
+import { insertOnWire } from '../../../core/network/splice'
 import CrossSection from '../../components/CrossSection.vue'
 import TopBar from '../../components/TopBar.vue'
 import ViewPane from '../../components/ViewPane.vue'
@@ -19,9 +20,9 @@ watch(() => stage.drawn, (d) => { if (d) seen.value = true })
 const versions = useVersions()
 useChecks()
 const theme = useTheme()
-const failed = ref(''), wipe = ref<number | null>(null), hold = ref(false), size = reactive({ width: 760, height: 475 })
+const failed = ref(''), wipe = ref<number | null>(null), hold = ref(false), differ = ref(false), differs = ref(''), size = reactive({ width: 760, height: 475 })
 const section = shallowRef<Float64Array | null>(null), large = ref<'none' | 'view' | 'network'>('none'), help = ref(false)
-const view = ref<InstanceType<typeof ViewPane>>(), network = ref<{ middle(): { x: number, y: number }, removeSelected(): void, fit(): void }>(), cross = ref<InstanceType<typeof CrossSection>>()
+const view = ref<InstanceType<typeof ViewPane>>(), network = ref<{ middle(): { x: number, y: number }, pickedWire(): { target: string, input: string } | undefined, tidyUp(): void, removeSelected(): void, fit(): void }>(), cross = ref<InstanceType<typeof CrossSection>>()
 
 bench.state = null
 const opening = stage.open(id)
@@ -40,6 +41,13 @@ onMounted(() => { addEventListener('keydown', keyDown); addEventListener('keyup'
 onBeforeUnmount(() => { removeEventListener('keydown', keyDown); removeEventListener('keyup', keyUp); removeEventListener('beforeunload', leaving) })
 const leaving = (e: BeforeUnloadEvent) => { if (bench.dirty) e.preventDefault() }
 
+/** Keeps the map of differences current: when what it compares changes, and as the live picture doubles its passes. */
+watch([differ, () => proofs.chosen, () => proofs.against, size, () => stage.exposure, () => Math.floor(Math.log2(Math.max(1, stage.drawn?.passes ?? 0)))], async () => {
+  const canvas = view.value?.map
+  if (!differ.value || !canvas) return
+  try { differs.value = await proofs.difference(canvas, size.width, size.height) ?? 'Differences are shown once a still is chosen and the first pass is complete.' }
+  catch (e) { say.fault('The difference could not be shown', messageOf(e)) }
+}, { deep: true, flush: 'post' })
 watch([() => proofs.chosen, size, () => stage.exposure, wipe, hold], () => {
   const canvas = view.value?.still
   if (canvas && (wipe.value !== null || hold.value)) proofs.draw(canvas, size.width, size.height).catch(e => say.fault('The still could not be shown', messageOf(e)))
@@ -86,6 +94,11 @@ function removeSelected(): void {
 function nextLights(): void {
   bench.changeScene('Next lights', s => ({ ...s, lights: s.rigs[(s.rigs.findIndex(r => r.name === s.lights) + 1) % s.rigs.length]!.name }))
 }
+/** The picture alone on the whole screen, and back. */
+async function fullScreen(): Promise<void> {
+  try { await (document.fullscreenElement ? document.exitFullscreen() : document.querySelector('[data-testid=view]')!.requestFullscreen()) }
+  catch (e) { say.fault('The browser gives no full screen', messageOf(e)) }
+}
 function testStrip(): void {
   if (bench.strip) bench.strip = null
   else if (bench.numberAt) bench.strip = bench.numberAt
@@ -101,10 +114,11 @@ function networkLarge(): void {
   if (large.value === 'network') setTimeout(() => void network.value?.fit(), 220)
 }
 
-const ACTIONS: { name: string, title: string, key: string, run(): void }[] = [
+const ACTIONS: Action[] = [
   { name: 'tap', title: 'Tap: show output on the model', key: 'E', run: toggleTap },
   { name: 'keep', title: 'Keep a proof', key: 'K', run: () => void keep() },
   { name: 'wipe', title: 'Wipe still A against the live picture', key: 'W', run: () => { wipe.value = wipe.value === null ? 0.5 : null } },
+  { name: 'differ', title: 'Difference of still A and B or the live picture', key: 'X', run: () => { differ.value = !differ.value } },
   { name: 'lights', title: 'Next lights', key: 'L', run: nextLights },
   { name: 'off', title: 'Off or on: layer or node', key: 'H', run: offOrOn },
   { name: 'alone', title: 'Selected layer alone', key: 'A', run: () => { bench.layerAlone = bench.layerAlone === null ? bench.layer : null } },
@@ -115,34 +129,44 @@ const ACTIONS: { name: string, title: string, key: string, run(): void }[] = [
   { name: 'picture', title: 'Picture large', key: 'V', run: () => { large.value = large.value === 'view' ? 'none' : 'view' } },
   { name: 'network', title: 'Network large', key: 'N', run: networkLarge },
   { name: 'remove', title: 'Remove the selected node or layer', key: 'Delete', run: removeSelected },
+  { name: 'tidy', title: 'Tidy the network', key: 'Shift+N', run: () => network.value?.tidyUp() },
   { name: 'denoise', title: 'Denoise the view', key: 'G', run: () => { stage.denoise = !stage.denoise } },
+  { name: 'zones', title: 'Exposure in zones', key: 'Z', run: () => { stage.zones = !stage.zones } },
+  { name: 'full', title: 'Full screen', key: 'Shift+V', run: () => void fullScreen() },
   { name: 'probe', title: 'Pixel probe', key: 'I', run: () => { stage.probing = !stage.probing } },
   { name: 'strip', title: 'Test strip of the number at hand', key: 'T', run: testStrip },
   { name: 'theme', title: 'Next theme: neutral, dim, light', key: 'Shift+T', run: () => theme.next() },
   { name: 'help', title: 'All keys', key: '?', run: () => { help.value = !help.value } },
 ]
+const keys = useKeys(ACTIONS)
 provide('bench-actions', {
   add(category: string, type: string) {
     const at = network.value?.middle() ?? { x: 0, y: 0 }
     let path = ''
-    if (bench.edit(`Add ${category}`, (d) => { const r = addNode(d, '', category, type, at.x, at.y); path = r.path; return r.document })) bench.node = path
+    const wire = network.value?.pickedWire()
+    if (bench.edit(`Add ${category}`, (d) => {
+      const r = addNode(d, '', category, type, at.x, at.y)
+      path = r.path
+      return wire ? insertOnWire(r.document, path, wire.target, wire.input) : r.document
+    })) bench.node = path
   },
   run: (name: string) => ACTIONS.find(a => a.name === name)?.run(),
-  names: ACTIONS.map(({ name, title, key }) => ({ name, title, key })),
+  get names() { return ACTIONS.map(({ name, title }) => ({ name, title, key: keys.of(name) })) },
 })
 
 const typing = (e: KeyboardEvent) => { const t = e.target as HTMLElement; return t.isContentEditable || ['INPUT', 'SELECT', 'TEXTAREA'].includes(t.tagName) && (t as HTMLInputElement).type !== 'range' }
 function keyDown(e: KeyboardEvent): void {
   const control = e.ctrlKey || e.metaKey, key = e.key.toLowerCase()
+  if (keys.learning.value !== null) { e.preventDefault(); const said = keys.learn(e); if (said) say.note(said); return }
   if (control && key === 's') { e.preventDefault(); void versions.save(); return }
   if (typing(e)) return
   if (control && key === 'z') { e.preventDefault(); if (e.shiftKey) redo(); else undo(); return }
   if (control || e.altKey) return
   if (e.key === '/') { e.preventDefault(); document.querySelector<HTMLInputElement>('[aria-label="Find or add"]')?.focus(); return }
   if (key === 'b') { hold.value = proofs.chosen !== null; return }
-  if (e.key === 'Escape') { help.value = false; wipe.value = null; return }
+  if (e.key === 'Escape') { help.value = false; wipe.value = null; differ.value = false; return }
   if (e.repeat) return
-  const pressed = (e.shiftKey && key.length === 1 && key !== '?' ? 'shift+' : '') + key, a = ACTIONS.find(x => x.key.toLowerCase() === pressed || e.key === 'Backspace' && x.key === 'Delete')
+  const a = keys.find(e)
   if (a) { e.preventDefault(); a.run() }
 }
 function keyUp(e: KeyboardEvent): void { if (e.key.toLowerCase() === 'b') hold.value = false }
@@ -175,13 +199,13 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
       <Pane :size="large === 'none' ? part('columns', 0, 10.3) : 0" :min-size="large === 'none' ? 8 : 0">
         <Splitpanes horizontal @resized="resized('left', $event)">
           <Pane :size="part('left', 0, 52)" min-size="15"><PartsPane /></Pane>
-          <Pane :size="part('left', 1, 48)" min-size="10"><ProofsPane @keep="keep" @wipe="wipe = wipe === null ? 0.5 : null" /></Pane>
+          <Pane :size="part('left', 1, 48)" min-size="10"><ProofsPane @keep="keep" @wipe="wipe = wipe === null ? 0.5 : null" @difference="differ = !differ" /></Pane>
         </Splitpanes>
       </Pane>
       <Pane :size="large === 'none' ? part('columns', 1, 64.7) : 100" min-size="30">
         <Splitpanes horizontal @resized="resized('middle', $event)">
           <Pane :size="large === 'view' ? 100 : large === 'network' ? 30 : part('middle', 0, 70)" min-size="15">
-            <div class="pane"><ViewPane ref="view" v-model:section="section" :wipe="wipe" :hold="hold" @wipe="wipe = $event" @size="(w, h) => { size.width = w; size.height = h }" /><TitleStrip :width="size.width" :height="size.height" /></div>
+            <div class="pane"><ViewPane ref="view" v-model:section="section" :wipe="wipe" :hold="hold" :differ="differ ? differs : null" @wipe="wipe = $event" @size="(w, h) => { size.width = w; size.height = h }" /><TitleStrip :width="size.width" :height="size.height" /></div>
           </Pane>
           <Pane :size="large === 'view' ? 0 : large === 'network' ? 70 : part('middle', 1, 30)" :min-size="large === 'view' ? 0 : 12"><NetworkPane v-if="seen" ref="network" /></Pane>
         </Splitpanes>
@@ -194,16 +218,7 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
       </Pane>
     </Splitpanes>
     <p v-if="!failed && !ready" class="failed" role="status">Opening the project …</p>
-    <div v-if="help" class="keys" role="dialog" aria-label="Keys">
-      <div class="head"><b>Keys</b><button class="q" aria-label="Close" @click="help = false">×</button></div>
-      <table>
-        <tbody>
-          <tr v-for="a in ACTIONS" :key="a.name"><td>{{ a.key }}</td><td>{{ a.title }}</td></tr>
-          <tr><td>B</td><td>Hold to see still A</td></tr><tr><td>/</td><td>Find or add</td></tr><tr><td>Ctrl+Z</td><td>Undo; with Shift do again</td></tr><tr><td>Ctrl+S</td><td>Save a version</td></tr>
-          <tr><td>drag</td><td>Turn the view; Shift: move, wheel: nearer, Ctrl: turn the lights</td></tr><tr><td>arrows</td><td>Walk the network</td></tr>
-        </tbody>
-      </table>
-    </div>
+    <KeysDialog v-if="help" :actions="ACTIONS" :keys="keys" @close="help = false" />
   </div>
 </template>
 
@@ -211,7 +226,4 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
 .bench { height: 100vh; display: flex; flex-direction: column; min-width: 900px; }
 .main { flex: 1; min-height: 0; }
 .failed { padding: 20px; }
-.keys { position: fixed; z-index: 40; left: 50%; top: 70px; transform: translateX(-50%); width: 460px; background: var(--raised); border: 1px solid var(--ink); padding-bottom: 8px; }
-.keys td { padding: 2px 12px; }
-.keys td:first-child { font-weight: 600; width: 80px; }
 </style>

@@ -1,0 +1,47 @@
+/** Pieces of a network as text that every reader of the standard understands: what copy puts on the clipboard and paste takes from it. */
+import { readMtlx, writeMtlx } from './mtlx'
+import { EditError, freeName } from '../network/edit'
+import { childNamed, emptyDocument, isNode, nameOf, type Element } from '../network/document'
+
+/** MaterialX text of some nodes with the wires between them. @throws EditError when none of them exists */
+export function copyNodes(document: Element, names: readonly string[]): string {
+  const chosen = document.children.filter(c => isNode(c) && names.includes(nameOf(c)))
+  if (!chosen.length) throw new EditError('nothing is picked that could be copied')
+  return writeMtlx({ ...emptyDocument(), attributes: { ...document.attributes }, children: chosen })
+}
+
+/**
+ * Adds the nodes of a MaterialX text beside what is there, under free names and moved by (dx, dy) cells. Wires between them stay; a wire to a node that came along with neither
+ * stays where the document has a node of that name and type, else it goes.
+ * @throws FormatError where the text is not MaterialX, EditError where it holds no nodes
+ */
+export function pasteNodes(document: Element, text: string, dx: number, dy: number): { document: Element, names: string[] } {
+  const nodes = readMtlx(text).children.filter(c => isNode(c) || c.tag === 'nodegraph')
+  if (!nodes.length) throw new EditError('the text holds no nodes')
+  const renamed = new Map<string, string>()
+  let scope = document
+  for (const n of nodes) {
+    const name = freeName(scope, nameOf(n) || n.tag)
+    renamed.set(nameOf(n), name)
+    scope = { ...scope, children: [...scope.children, { ...n, attributes: { ...n.attributes, name } }] }
+  }
+  const moved = (v: string | undefined, by: number) => v === undefined ? {} : String(+(Number(v) + by).toFixed(3))
+  const pasted = nodes.map((n): Element => {
+    const { xpos, ypos } = n.attributes
+    return {
+      ...n, attributes: { ...n.attributes, name: renamed.get(nameOf(n))!, ...(xpos !== undefined ? { xpos: moved(xpos, dx) as string } : {}), ...(ypos !== undefined ? { ypos: moved(ypos, dy) as string } : {}) },
+      children: n.tag === 'nodegraph'
+        ? n.children
+        : n.children.flatMap((i): Element[] => {
+            const key = i.attributes.nodename !== undefined ? 'nodename' : i.attributes.nodegraph !== undefined ? 'nodegraph' : undefined
+            if (i.tag !== 'input' || key === undefined) return [i]
+            const from = i.attributes[key]!, to = renamed.get(from)
+            if (to !== undefined) return [{ ...i, attributes: { ...i.attributes, [key]: to } }]
+            const there = childNamed(document, from)
+            return there && (key === 'nodegraph' || there.attributes.type === i.attributes.type) ? [i] : []
+          }),
+    }
+  })
+  const at = document.children.findIndex(c => c.tag === 'surfacematerial')
+  return { document: { ...document, children: at < 0 ? [...document.children, ...pasted] : [...document.children.slice(0, at), ...pasted, ...document.children.slice(at)] }, names: [...renamed.values()] }
+}

@@ -1,0 +1,33 @@
+import { labFromRec709 } from '../colour/lab'
+import { deltaE2000 } from './deltaE2000'
+
+/** A picture of linear Rec.709 floats, three a pixel, and the exposure at which it is looked at, EV. */
+export interface Linear { width: number, height: number, rgb: Float32Array, exposure: number }
+
+/** ΔE that a map draws white. */
+export const MAP_WHITE = 10
+
+/** Pixel of a picture that lies at (x, y) of a w × h frame when it is fitted and centred there; −1 beside it. */
+function fitted(p: Linear, w: number, h: number, x: number, y: number): number {
+  const k = Math.min(w / p.width, h / p.height), px = Math.floor((x + 0.5 - (w - p.width * k) / 2) / k), py = Math.floor((y + 0.5 - (h - p.height * k) / 2) / k)
+  return px < 0 || py < 0 || px >= p.width || py >= p.height ? -1 : py * p.width + px
+}
+
+/**
+ * CIEDE2000 of two pictures fitted into one frame, pixel by pixel, each clipped to what a display shows at its exposure.
+ * @returns grey RGBA bytes (0 black, {@link MAP_WHITE} and above white, transparent where only one picture lies), and the mean and 95th percentile where both do
+ */
+export function differenceMap(a: Linear, b: Linear, w: number, h: number): { bytes: Uint8ClampedArray, mean: number, p95: number } {
+  const bytes = new Uint8ClampedArray(w * h * 4), all: number[] = []
+  const shown = (p: Linear, i: number) => { const gain = 2 ** p.exposure; return [0, 1, 2].map(k => Math.min(1, Math.max(0, p.rgb[i * 3 + k]! * gain))) }
+  for (let y = 0, o = 0; y < h; y++) for (let x = 0; x < w; x++, o += 4) {
+    const i = fitted(a, w, h, x, y), j = fitted(b, w, h, x, y)
+    if (i < 0 || j < 0) continue
+    const d = deltaE2000(labFromRec709(shown(a, i)), labFromRec709(shown(b, j)))
+    all.push(d)
+    bytes[o] = bytes[o + 1] = bytes[o + 2] = d / MAP_WHITE * 255
+    bytes[o + 3] = 255
+  }
+  all.sort((p, q) => p - q)
+  return { bytes, mean: all.reduce((s, d) => s + d, 0) / Math.max(1, all.length), p95: all[Math.floor(all.length * 0.95)] ?? 0 }
+}
