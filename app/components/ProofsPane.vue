@@ -18,6 +18,13 @@ async function remove(id: string): Promise<void> {
 const labelOf = (p: { kind: string, number: number, name: string }) => p.kind === 'reference' ? `reference ${p.name}` : `proof ${p.number}`
 /** The proof whose name and note are open. */
 const open = ref<string | null>(null)
+/** Its name and note as they are being written: an answer of the server must not take them from under the hand. */
+const written = reactive({ name: '', note: '' })
+function toggle(p: { id: string, name: string, note: string }): void {
+  open.value = open.value === p.id ? null : p.id
+  written.name = p.name
+  written.note = p.note
+}
 async function edit(id: string, change: Parameters<typeof proofs.edit>[1]): Promise<void> {
   try { await proofs.edit(id, change) }
   catch (e) { say.fault('This was not kept', messageOf(e)) }
@@ -55,12 +62,12 @@ function restore(id: string): void {
           <button class="q" :aria-pressed="p.star" :title="p.star ? 'Starred' : 'Star'" :aria-label="`Star ${labelOf(p)}`" @click="edit(p.id, { star: !p.star })">{{ p.star ? '★' : '☆' }}</button>
           <span :title="p.note || p.name">{{ p.kind === 'reference' ? 'ref' : p.number }}{{ p.id === proofs.chosen ? ' · A' : p.id === proofs.against ? ' · B' : '' }}{{ p.note ? ' ✎' : '' }}</span>
           <button v-if="p.kind === 'proof'" class="q" title="Restore what made it" :aria-label="`Restore proof ${p.number}`" @click="restore(p.id)"><UIcon name="i-lucide-rotate-ccw" /></button>
-          <button class="q" title="Name, note, files" :aria-expanded="open === p.id" :aria-label="`More of ${labelOf(p)}`" @click="open = open === p.id ? null : p.id"><UIcon name="i-lucide-ellipsis" /></button>
+          <button class="q" title="Name, note, files" :aria-expanded="open === p.id" :aria-label="`More of ${labelOf(p)}`" @click="toggle(p)"><UIcon name="i-lucide-ellipsis" /></button>
           <button class="q" title="Remove" :aria-label="`Remove ${p.name}`" @click="remove(p.id)"><UIcon name="i-lucide-x" /></button>
         </div>
         <div v-if="open === p.id" class="more">
-          <input class="b" :value="p.name" maxlength="120" :aria-label="`Name of ${labelOf(p)}`" @change="edit(p.id, { name: ($event.target as HTMLInputElement).value })">
-          <textarea class="b" rows="2" :value="p.note" maxlength="2000" placeholder="Note" :aria-label="`Note of ${labelOf(p)}`" @change="edit(p.id, { note: ($event.target as HTMLTextAreaElement).value })" />
+          <input class="b" v-model="written.name" maxlength="120" :aria-label="`Name of ${labelOf(p)}`" @change="edit(p.id, { name: written.name })">
+          <textarea class="b" rows="2" v-model="written.note" maxlength="2000" placeholder="Note" :aria-label="`Note of ${labelOf(p)}`" @change="edit(p.id, { note: written.note })" />
           <div class="tools flat">
             <button class="b" title="What still A is compared with" :aria-pressed="proofs.against === p.id" @click="proofs.against = proofs.against === p.id ? null : p.id">As B</button>
             <button class="b" @click="download(p, 'exr')">EXR</button><button class="b" @click="download(p, 'png')">PNG</button>
