@@ -185,6 +185,7 @@ defineExpose({ toggleSelected: () => { if (bench.layer !== null) toggle(bench.la
 <style scoped>
 .sheet { position: relative; min-width: 300px; max-width: 440px; }
 .sheet > svg { display: block; overflow: visible; }
+text { fill: var(--ink); }
 .air { fill: var(--raised); stroke: var(--ink); }
 .edge { fill: none; stroke: var(--ink); stroke-width: 1; }
 .legend rect.edge { fill: revert-layer; }
