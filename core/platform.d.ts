@@ -2,7 +2,6 @@
 declare class TextDecoder { constructor(label?: string, options?: { fatal?: boolean }); decode(bytes: Uint8Array): string }
 declare class TextEncoder { encode(text: string): Uint8Array<ArrayBuffer> }
 declare namespace performance { function now(): number }
-declare function atob(text: string): string
 declare namespace WebAssembly {
   class Memory { constructor(size: { initial: number }); readonly buffer: ArrayBuffer; grow(pages: number): number }
   class Module { constructor(bytes: Uint8Array); readonly module: never }

@@ -66,8 +66,8 @@ function restore(id: string): void {
           <button class="q" title="Remove" :aria-label="`Remove ${p.name}`" @click="remove(p.id)"><UIcon name="i-lucide-x" /></button>
         </div>
         <div v-if="open === p.id" class="more">
-          <input class="b" v-model="written.name" maxlength="120" :aria-label="`Name of ${labelOf(p)}`" @change="edit(p.id, { name: written.name })">
-          <textarea class="b" rows="2" v-model="written.note" maxlength="2000" placeholder="Note" :aria-label="`Note of ${labelOf(p)}`" @change="edit(p.id, { note: written.note })" />
+          <input v-model="written.name" class="b" maxlength="120" :aria-label="`Name of ${labelOf(p)}`" @change="edit(p.id, { name: written.name })">
+          <textarea v-model="written.note" class="b" rows="2" maxlength="2000" placeholder="Note" :aria-label="`Note of ${labelOf(p)}`" @change="edit(p.id, { note: written.note })" />
           <div class="tools flat">
             <button class="b" title="What still A is compared with" :aria-pressed="proofs.against === p.id" @click="proofs.against = proofs.against === p.id ? null : p.id">As B</button>
             <button class="b" @click="download(p, 'exr')">EXR</button><button class="b" @click="download(p, 'png')">PNG</button>

@@ -15,7 +15,7 @@ let kernel: Kernel | null | undefined, held: Hierarchy | undefined, packets = 0
 
 function start(): Kernel | null {
   try {
-    const memory = new WebAssembly.Memory({ initial: 2 }), bytes = Uint8Array.from(atob(KERNEL), c => c.charCodeAt(0))
+    const memory = new WebAssembly.Memory({ initial: 2 }), bytes = Uint8Array.from({ length: KERNEL.length / 2 }, (_, i) => parseInt(KERNEL.slice(i * 2, i * 2 + 2), 16))
     const instance = new WebAssembly.Instance(new WebAssembly.Module(bytes), { env: { memory } })
     return { memory, cast: instance.exports.cast as Kernel['cast'], words: new Float64Array(0), places: new Int32Array(0) }
   }
