@@ -24,8 +24,8 @@ export function useKeys(actions: readonly Action[]) {
     learning, of,
     changed: computed(() => Object.keys(own.value).length > 0),
     find: (e: KeyboardEvent): Action | undefined => { const pressed = nameOf(e); return actions.find(a => of(a.name) === pressed) },
-    /** Waits for the key of an action. */
-    teach(name: string): void { learning.value = name },
+    /** Waits for the key of an action; null stops waiting. */
+    teach(name: string | null): void { learning.value = name },
     /** Gives the action that is being taught the key of an event. @returns what to tell the artist, if anything */
     learn(e: KeyboardEvent): string {
       const name = learning.value, key = nameOf(e)

@@ -7,7 +7,9 @@ import { createLoader, type Loader } from './loader'
 import { startWorkers, type Workers } from './start-workers'
 
 interface Ready { loader: Loader, workers: Workers }
-interface Early extends Ready { id: string, project: Promise<Project> }
+interface Early extends Ready { id: string, begun: number, project: Promise<Project> }
+/** How long what was read ahead counts as current, ms: somebody may have saved since. */
+const CURRENT = 2000
 let ready: Ready | undefined, early: Early | undefined
 
 /** Starts the workers of the next bench. */
@@ -24,7 +26,7 @@ function begin(id: string): Early {
   const { loader, workers } = start(), project = loader.open(id)
   project.catch(() => undefined)
   ready = undefined
-  return { id, loader, project, workers }
+  return { id, begun: performance.now(), loader, project, workers }
 }
 
 /** Begins to open a project, in place of another that was begun and not taken. */
@@ -40,5 +42,6 @@ export function takeEarly(id: string): Early {
   openEarly(id)
   const e = early!
   early = undefined
-  return e
+  // the project is read once more, its geometry stands
+  return performance.now() - e.begun > CURRENT ? { ...e, project: e.loader.open(id) } : e
 }

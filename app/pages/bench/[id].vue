@@ -218,7 +218,7 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
       </Pane>
     </Splitpanes>
     <p v-if="!failed && !ready" class="failed" role="status">Opening the project …</p>
-    <KeysDialog v-if="help" :actions="ACTIONS" :keys="keys" @close="help = false" />
+    <KeysDialog v-if="help" :actions="ACTIONS" :keys="keys" @close="help = false; keys.teach(null)" />
   </div>
 </template>
 
