@@ -11,11 +11,12 @@ async function load(): Promise<void> {
   catch (e) { failed.value = messageOf(e) }
 }
 const reading = load()
-// most come back to what they worked on last: all is ready for it before the click
+// Most come back to what they worked on last: all is ready for it before the click. Reading the model takes longest, so it begins first.
 onNuxtReady(async () => {
-  await Promise.all([prepareBench(), preloadRouteComponents('/bench/next')])
   await reading
   if (projects.value?.[0]) openEarly(projects.value[0].id)
+  await preloadRouteComponents('/bench/next')
+  void prepareBench()
 })
 
 

@@ -15,11 +15,10 @@ let ready: Ready | undefined, early: Early | undefined
 /** Starts the workers of the next bench. */
 function start(): Ready { return ready ??= { loader: createLoader(), workers: startWorkers() } }
 
-/** Starts the workers of the next bench and lets them warm up. */
+/** Lets the workers of the next bench warm up, unless it has taken them meanwhile. */
 export async function prepareBench(): Promise<void> {
-  if (ready) return
-  const { workers } = start(), { warmUp } = await import('./warm-up')
-  warmUp(workers)
+  const next: Ready = early ?? start(), { warmUp } = await import('./warm-up')
+  if (next === early || next === ready) warmUp(next.workers)
 }
 
 function begin(id: string): Early {
