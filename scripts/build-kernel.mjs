@@ -11,7 +11,7 @@ const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
 export function compileKernel() {
   const folder = mkdtempSync(join(tmpdir(), 'wavelume-kernel-')), out = join(folder, 'cast.wasm')
   try {
-    execFileSync(process.execPath, [join(root, 'node_modules/assemblyscript/bin/asc.js'), 'kernel/cast.ts', '-o', out, '-O3', '--runtime', 'stub', '--noAssert', '--enable', 'simd', '--importMemory', '--initialMemory', '2'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
+    execFileSync(process.execPath, [join(root, 'node_modules/assemblyscript/bin/asc.js'), 'kernel/cast.ts', '-o', out, '-O3', '--runtime', 'stub', '--noAssert', '--enable', 'simd', '--enable', 'threads', '--importMemory', '--sharedMemory', '--initialMemory', '1', '--maximumMemory', '65536'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
     return readFileSync(out).toString('hex')
   }
   finally { rmSync(folder, { recursive: true }) }

@@ -1,5 +1,6 @@
 /** Geometry as one block of bytes, so that a built hierarchy can be kept and need not be built again. Little-endian; not a format for exchange. */
-import type { Allocate } from '../trace/build'
+import { linksOf, type Allocate } from '../trace/build'
+import { allocateTrace } from '../trace/memory'
 import type { Geometry } from './geometry'
 
 /** Changes whenever the layout of {@link Geometry} or of its hierarchy does: older packs are then built anew. */
@@ -34,14 +35,16 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
   if (header.version !== GEOMETRY_VERSION || bytes.length !== 4 + padded(length) + header.lengths.reduce((n, l) => n + padded(l), 0)) return undefined
   let at = 4 + padded(length)
   const [nodes, packets, order, index, normal, uv, part] = header.lengths.map((l) => {
-    const buffer = allocate(Math.max(4, padded(l)))
-    new Uint8Array(buffer).set(bytes.subarray(at, at + l))
+    const stored = bytes.subarray(at, at + l)
     at += padded(l)
-    return { buffer, l }
-  })
-  const floats = (b: { buffer: ArrayBufferLike, l: number }) => new Float32Array(b.buffer, 0, b.l / 4), words = (b: { buffer: ArrayBufferLike, l: number }) => new Uint32Array(b.buffer, 0, b.l / 4)
+    return stored
+  }) as [Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array]
+  const filled = (stored: Uint8Array): ArrayBufferLike => { const b = allocate(Math.max(4, padded(stored.length))); new Uint8Array(b).set(stored); return b }
+  const floats = (stored: Uint8Array) => new Float32Array(filled(stored), 0, stored.length / 4), words = (stored: Uint8Array) => new Uint32Array(filled(stored), 0, stored.length / 4)
+  const trace = allocateTrace(nodes.length / 4, packets.length / 4, allocate)
+  for (const [array, stored] of [[trace.nodes, nodes], [trace.packets, packets]] as const) new Uint8Array(array.buffer, array.byteOffset, array.byteLength).set(stored)
   return {
-    hierarchy: { nodes: floats(nodes!), links: new Int32Array(nodes!.buffer), packets: floats(packets!), order: words(order!), bounds: Float32Array.from(header.bounds), root: header.root },
-    index: words(index!), normal: floats(normal!), uv: floats(uv!), part: new Uint16Array(part!.buffer, 0, part!.l / 2), partNames: header.partNames, partBounds: Float64Array.from(header.partBounds),
+    hierarchy: { ...trace, links: linksOf(trace.nodes), order: words(order), bounds: Float32Array.from(header.bounds), root: header.root },
+    index: words(index), normal: floats(normal), uv: floats(uv), part: new Uint16Array(filled(part), 0, part.length / 2), partNames: header.partNames, partBounds: Float64Array.from(header.partBounds),
   }
 }

@@ -1,17 +1,22 @@
 /**
  * Bounding volume hierarchy over triangles: binned surface-area heuristic (Wald 2007), built binary and then folded to four children a node.
  *
- * Layout (shared with `cast.ts` and `kernel/cast.ts`): a node is 28 float32 words: least x of its four children, least y, least z, greatest x, y, z, then (read as int32)
- * the references to the children. A missing child has an empty box. A reference ≥ 0 is a node; a negative one is a leaf whose bits are ~(first packet << 2 | packets − 1).
- * A packet is 36 float32 words: x of the first corner of its four triangles, then y, z, and the other corners alike, copied exactly, so that neighbours share their edges to
- * the bit. A hit names a place: packet · 4 + lane. Places without a triangle hold three corners at the origin.
+ * Layout (shared with `cast.ts` and `kernel/cast.ts`): a node is 32 float32 words, two lines of a processor's cache: least x of its four children, least y, least z,
+ * greatest x, y, z, then (read as int32) the references to the children, then four that are not used. A missing child has an empty box. A reference ≥ 0 is a node; a
+ * negative one is a leaf whose bits are ~(first packet << 2 | packets − 1). A packet is 36 float32 words: x of the first corner of its four triangles, then y, z, and the
+ * other corners alike, copied exactly, so that neighbours share their edges to the bit. A hit names a place: packet · 4 + lane. Places without a triangle hold three
+ * corners at the origin. Where all of it lies: `memory.ts`.
  *
  * Tried, on the 500 k sphere of the peer comparison (ratio to three-mesh-bvh), in plain TypeScript with two children a node: one box a node 1.7; both children's boxes in
  * the parent 2.4; leaves of at most 4 against 2 and 8 triangles: best at 4. Bins: 16 costs 1 % of speed against 32 and builds faster.
  * Building the lantern (116 k triangles): one closure for everything 950–1150 ms; functions of the module, warmed up (see `warmUp`), 8 bins below 33
  * triangles 560–750 ms; the same with Math.min instead of branches 830–1000 ms.
  */
+import { allocateTrace } from './memory'
+
 export interface Hierarchy {
+  /** What nodes and packets lie in, for the kernel; null where they are ordinary arrays. */
+  memory: WebAssembly.Memory | null
   /** Node words; see the layout above. */
   nodes: Float32Array
   /** The same memory as int32. */
@@ -32,7 +37,7 @@ export const placeWord = (place: number): number => (place >> 2) * PACKET_WORDS 
 
 const BINS = 16, LEAF = 4
 
-/** Makes the arrays of the hierarchy; given a SharedArrayBuffer allocator, workers can share them. */
+/** Makes arrays; given a SharedArrayBuffer allocator, workers can share them. */
 export type Allocate = (bytes: number) => ArrayBufferLike
 
 /**
@@ -77,18 +82,14 @@ const childBox = new Int32Array(4), childLink = new Int32Array(4)
 function fold(b: Binary, allocate: Allocate): Hierarchy {
   let packetCount = b.root < 0 ? packetsOf(b.root) : 0
   for (let n = 0; n < b.used; n++) for (let side = 12; side < 14; side++) if (b.links[n * 16 + side]! < 0) packetCount += packetsOf(b.links[n * 16 + side]!)
-  const packets = new Float32Array(allocate(packetCount * PACKET_WORDS * 4)), order = new Uint32Array(allocate(packetCount * 16)).fill(NO_TRIANGLE)
+  const order = new Uint32Array(allocate(packetCount * 16)).fill(NO_TRIANGLE)
   const wide = new Float32Array(Math.max(1, b.used) * NODE_WORDS), wideLinks = new Int32Array(wide.buffer)
   // boxes are a little larger than what they hold, so that testing them in float32 never misses it
   const slack = 2.4e-7 * b.bounds.reduce((m, x) => Math.max(m, Math.abs(x)), 0)
   let nodeCount = 0, packet = 0
   const leaf = (reference: number): number => {
     const first = ~reference >>> 4, n = ~reference & 15, from = packet, count = packetsOf(reference)
-    for (let i = 0; i < n; i++) {
-      const place = packet * 4 + i, t = b.ids[first + i]!, o = placeWord(place)
-      order[place] = t
-      for (let v = 0; v < 3; v++) for (let k = 0, p = b.index[t * 3 + v]! * 3; k < 3; k++) packets[o + (v * 3 + k) * 4] = b.position[p + k]!
-    }
+    for (let i = 0; i < n; i++) order[packet * 4 + i] = b.ids[first + i]!
     packet += count
     return ~(from << 2 | count - 1)
   }
@@ -119,10 +120,17 @@ function fold(b: Binary, allocate: Allocate): Hierarchy {
     }
     for (let i = n - 1; i >= 0; i--) if (childLink[i]! >= 0) stack.push(childLink[i]!, o + 24 + i)
   }
-  const nodes = new Float32Array(allocate(Math.max(1, nodeCount) * NODE_WORDS * 4))
+  const root = b.root >= 0 ? 0 : leaf(b.root), { memory, nodes, packets } = allocateTrace(Math.max(1, nodeCount) * NODE_WORDS, packetCount * PACKET_WORDS, allocate)
   nodes.set(wide.subarray(0, nodeCount * NODE_WORDS))
-  return { nodes, links: new Int32Array(nodes.buffer), packets, order, bounds: b.bounds, root: b.root >= 0 ? 0 : leaf(b.root) }
+  for (let place = 0; place < order.length; place++) {
+    const t = order[place]! * 3, o = placeWord(place)
+    if (order[place] !== NO_TRIANGLE) for (let v = 0; v < 3; v++) for (let k = 0, p = b.index[t + v]! * 3; k < 3; k++) packets[o + (v * 3 + k) * 4] = b.position[p + k]!
+  }
+  return { memory, nodes, links: linksOf(nodes), packets, order, bounds: b.bounds, root }
 }
+
+/** The references in nodes: the same memory as int32. */
+export const linksOf = (nodes: Float32Array): Int32Array => new Int32Array(nodes.buffer, nodes.byteOffset, nodes.length)
 
 const packetsOf = (reference: number): number => Math.max(1, ((~reference & 15) + 3) >> 2)
 

@@ -5,6 +5,7 @@ import { compileKernel } from '../../scripts/build-kernel.mjs'
 import { castAny, castClosest, castPlain, createRayBatch } from './cast'
 import { castByKernel } from './kernel'
 import { KERNEL } from './kernel-code'
+import { takeSlot } from './memory'
 
 let state = 1
 const random = () => (state = (state * 48271) % 2147483647) / 2147483647
@@ -81,6 +82,22 @@ describe('hierarchy', () => {
       castByKernel(ball, batch, some.length, false)
       for (let i = 0; i < some.length; i++) expect(batch.distance[i]).toBeCloseTo(1, 5)
     }
+  })
+  it('lies in one memory that threads share, and finds the same where no slot of it is left', () => {
+    const s = sphere('s', 1, 8, 12), ball = buildHierarchy(s.position, s.index), aim = () => { batch.origin.set([0, 0, 0]); batch.direction.set([0.3, 0.5, 0.2]); batch.distance[0] = Infinity }
+    expect([ball.nodes.buffer, ball.packets.buffer]).toEqual([ball.memory!.buffer, ball.memory!.buffer])
+    expect(ball.memory!.buffer).toBeInstanceOf(SharedArrayBuffer)
+    const slots = Array.from({ length: 64 }, () => takeSlot(ball.memory!)!)
+    expect(new Set(slots.flatMap(x => [x.stack, x.rays])).size).toBe(128)
+    expect(Math.max(...slots.map(x => x.rays + 256 * 80))).toBeLessThanOrEqual(ball.nodes.byteOffset)
+    expect(takeSlot(ball.memory!)).toBeUndefined()
+    aim()
+    expect(castByKernel(ball, batch, 1, false)).toBe(false)
+    castClosest(ball, batch, 1)
+    const plain = batch.distance[0]!
+    aim()
+    castClosest(buildHierarchy(s.position, s.index), batch, 1)
+    expect(plain).toBeCloseTo(batch.distance[0]!, 9)
   })
   it('carries the kernel that its source gives', () => {
     expect(compileKernel()).toBe(KERNEL)

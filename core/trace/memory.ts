@@ -1,0 +1,35 @@
+/**
+ * Where a hierarchy lies: in one shared WebAssembly memory, so that the kernels of all threads work on the same nodes and packets. At its start every thread that casts
+ * takes a slot of its own for the rays under way and the nodes waiting; what no thread took is never touched.
+ */
+const PAGE = 65536, LINE = 64
+/** Rays a call of the kernel; bytes of a ray; nodes that may wait, eight bytes each, behind a line for distances under way. */
+export const KERNEL_RAYS = 256, RAY_BYTES = 80
+const WAITING = 2048, SLOT = LINE + WAITING * 8 + KERNEL_RAYS * RAY_BYTES
+/** Threads that may cast against one hierarchy; more use the plain code. */
+const SLOTS = 64
+
+const toLine = (bytes: number): number => (bytes + LINE - 1) & ~(LINE - 1)
+
+export interface TraceArrays { memory: WebAssembly.Memory | null, nodes: Float32Array, packets: Float32Array }
+
+/**
+ * Makes the arrays of a hierarchy, full of zeros.
+ * @returns `memory` null where WebAssembly cannot share its memory or has too little: the arrays are then ordinary ones
+ */
+export function allocateTrace(nodeWords: number, packetWords: number, allocate: (bytes: number) => ArrayBufferLike): TraceArrays {
+  const nodes = toLine(LINE + SLOTS * SLOT), packets = nodes + toLine(nodeWords * 4), pages = Math.ceil((packets + packetWords * 4) / PAGE)
+  try {
+    const memory = new WebAssembly.Memory({ initial: pages, maximum: pages, shared: true })
+    return { memory, nodes: new Float32Array(memory.buffer, nodes, nodeWords), packets: new Float32Array(memory.buffer, packets, packetWords) }
+  }
+  catch { return { memory: null, nodes: new Float32Array(allocate(nodeWords * 4)), packets: new Float32Array(allocate(packetWords * 4)) } }
+}
+
+/** Takes a slot of a memory for this thread. @returns addresses of the waiting nodes and of the rays; undefined when all are taken */
+export function takeSlot(memory: WebAssembly.Memory): { stack: number, rays: number } | undefined {
+  const slot = Atomics.add(new Int32Array(memory.buffer, 0, 1), 0, 1)
+  if (slot >= SLOTS) return undefined
+  const stack = LINE + slot * SLOT + LINE
+  return { stack, rays: stack + WAITING * 8 }
+}
