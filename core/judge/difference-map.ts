@@ -1,5 +1,4 @@
-import { labFromRec709 } from '../colour/lab'
-import { deltaE2000 } from './deltaE2000'
+import { comparePictures } from './compare'
 
 /** A picture of linear Rec.709 floats, three a pixel, and the exposure at which it is looked at, EV. */
 export interface Linear { width: number, height: number, rgb: Float32Array, exposure: number }
@@ -18,16 +17,20 @@ function fitted(p: Linear, w: number, h: number, x: number, y: number): number {
  * @returns grey RGBA bytes (0 black, {@link MAP_WHITE} and above white, transparent where only one picture lies), and the mean and 95th percentile where both do
  */
 export function differenceMap(a: Linear, b: Linear, w: number, h: number): { bytes: Uint8ClampedArray, mean: number, p95: number } {
-  const bytes = new Uint8ClampedArray(w * h * 4), all: number[] = []
-  const shown = (p: Linear, i: number) => { const gain = 2 ** p.exposure; return [0, 1, 2].map(k => Math.min(1, Math.max(0, p.rgb[i * 3 + k]! * gain))) }
-  for (let y = 0, o = 0; y < h; y++) for (let x = 0; x < w; x++, o += 4) {
+  const bytes = new Uint8ClampedArray(w * h * 4), places: number[] = [], seenA: number[] = [], seenB: number[] = []
+  const look = (p: Linear, i: number, into: number[]) => { for (let k = 0; k < 3; k++) into.push(Math.min(1, Math.max(0, p.rgb[i * 3 + k]! * 2 ** p.exposure))) }
+  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
     const i = fitted(a, w, h, x, y), j = fitted(b, w, h, x, y)
     if (i < 0 || j < 0) continue
-    const d = deltaE2000(labFromRec709(shown(a, i)), labFromRec709(shown(b, j)))
-    all.push(d)
-    bytes[o] = bytes[o + 1] = bytes[o + 2] = d / MAP_WHITE * 255
-    bytes[o + 3] = 255
+    places.push((y * w + x) * 4)
+    look(a, i, seenA)
+    look(b, j, seenB)
   }
-  all.sort((p, q) => p - q)
-  return { bytes, mean: all.reduce((s, d) => s + d, 0) / Math.max(1, all.length), p95: all[Math.floor(all.length * 0.95)] ?? 0 }
+  if (!places.length) return { bytes, mean: 0, p95: 0 }
+  const deltas = new Float32Array(places.length), { mean, p95 } = comparePictures(seenA, seenB, deltas).deltaE2000
+  places.forEach((o, n) => {
+    bytes.fill(deltas[n]! / MAP_WHITE * 255, o, o + 3)
+    bytes[o + 3] = 255
+  })
+  return { bytes, mean, p95 }
 }
