@@ -21,9 +21,12 @@ export async function bodyOf<T extends z.ZodType>(event: H3Event, schema: T): Pr
   return checked.data
 }
 
-/** The project id in the path. */
-export function projectId(event: H3Event): string {
-  const checked = z.uuid().safeParse(getRouterParam(event, 'id'))
-  if (!checked.success) throw createError({ statusCode: 404, message: 'There is no such project.' })
+/** An id in the path. @throws 404 in words where it is none */
+function pathId(event: H3Event, name: string, says: string): string {
+  const checked = z.uuid().safeParse(getRouterParam(event, name))
+  if (!checked.success) throw createError({ statusCode: 404, message: says })
   return checked.data
 }
+export const projectId = (event: H3Event): string => pathId(event, 'id', 'There is no such project.')
+export const NO_PROOF = 'There is no such proof.'
+export const proofId = (event: H3Event): string => pathId(event, 'proof', NO_PROOF)

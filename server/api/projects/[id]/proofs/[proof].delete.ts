@@ -1,8 +1,6 @@
-import { z } from 'zod'
 import { removeProof } from '../../../../database/proofs'
 
 export default defineEventHandler(async (event) => {
-  const id = z.uuid().safeParse(getRouterParam(event, 'proof'))
-  if (!id.success || !await removeProof(await useDatabase(), projectId(event), id.data)) throw createError({ statusCode: 404, message: 'There is no such proof.' })
+  if (!await removeProof(await useDatabase(), projectId(event), proofId(event))) throw createError({ statusCode: 404, message: NO_PROOF })
   return null
 })
