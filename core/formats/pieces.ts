@@ -1,6 +1,6 @@
 /** Pieces of a network as text that every reader of the standard understands: what copy puts on the clipboard and paste takes from it. */
 import { readMtlx, writeMtlx } from './mtlx'
-import { EditError, freeName } from '../network/edit'
+import { addElement, EditError, freeName } from '../network/edit'
 import { childNamed, emptyDocument, isNode, nameOf, type Element } from '../network/document'
 
 /** MaterialX text of some nodes with the wires between them. @throws EditError when none of them exists */
@@ -25,11 +25,10 @@ export function pasteNodes(document: Element, text: string, dx: number, dy: numb
     renamed.set(nameOf(n), name)
     scope = { ...scope, children: [...scope.children, { ...n, attributes: { ...n.attributes, name } }] }
   }
-  const moved = (v: string | undefined, by: number) => v === undefined ? {} : String(+(Number(v) + by).toFixed(3))
   const pasted = nodes.map((n): Element => {
-    const { xpos, ypos } = n.attributes
+    const moved = (key: 'xpos' | 'ypos', by: number) => n.attributes[key] === undefined ? {} : { [key]: String(+(Number(n.attributes[key]) + by).toFixed(3)) }
     return {
-      ...n, attributes: { ...n.attributes, name: renamed.get(nameOf(n))!, ...(xpos !== undefined ? { xpos: moved(xpos, dx) as string } : {}), ...(ypos !== undefined ? { ypos: moved(ypos, dy) as string } : {}) },
+      ...n, attributes: { ...n.attributes, name: renamed.get(nameOf(n))!, ...moved('xpos', dx), ...moved('ypos', dy) },
       children: n.tag === 'nodegraph'
         ? n.children
         : n.children.flatMap((i): Element[] => {
@@ -42,6 +41,5 @@ export function pasteNodes(document: Element, text: string, dx: number, dy: numb
           }),
     }
   })
-  const at = document.children.findIndex(c => c.tag === 'surfacematerial')
-  return { document: { ...document, children: at < 0 ? [...document.children, ...pasted] : [...document.children.slice(0, at), ...pasted, ...document.children.slice(at)] }, names: [...renamed.values()] }
+  return { document: pasted.reduce((d, n) => addElement(d, '', n), document), names: [...renamed.values()] }
 }
