@@ -8,6 +8,7 @@ import NodeCard from './NodeCard.vue'
 import WireEdge from './WireEdge.vue'
 import { dolly } from '../renderer/orbit'
 import { cardOf, CELL, layout, wiresOf } from '../renderer/cards'
+import { fieldOf } from '../renderer/field'
 import { tidy } from '../renderer/tidy'
 
 /** Pictures of the cards by node: each card follows its own. */
@@ -130,8 +131,8 @@ function pickedWire(): { target: string, input: string } | undefined {
 }
 /** Copy and paste are the browser's own: the clipboard holds MaterialX text. */
 function clip(e: ClipboardEvent): void {
-  const d = bench.document, at = e.target as HTMLElement
-  if (!d || at.isContentEditable || ['INPUT', 'SELECT', 'TEXTAREA'].includes(at.tagName) || String(getSelection())) return
+  const d = bench.document
+  if (!d || fieldOf(e) || String(getSelection())) return
   if (e.type === 'paste') {
     const text = e.clipboardData?.getData('text/plain') ?? ''
     if (!text.includes('<materialx')) return

@@ -26,7 +26,6 @@ let resizing: ReturnType<typeof setTimeout> | undefined
 
 onMounted(async () => {
   stage.start(canvas.value!)
-  stage.session!.setLook(stage.exposure, stage.clipping, stage.zones, stage.denoise)
   // the panes around have their final sizes once they are mounted too
   await nextTick()
   if (!holder.value) return

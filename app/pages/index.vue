@@ -14,10 +14,13 @@ const reading = load()
 // Most come back to what they worked on last: all is ready for it before the click. Reading the model takes longest, so it begins first.
 onNuxtReady(async () => {
   await reading
-  if (projects.value?.[0]) openEarly(projects.value[0].id)
+  if (here && projects.value?.[0]) openEarly(projects.value[0].id)
   await preloadRouteComponents('/bench/next')
-  void prepareBench()
+  if (here) void prepareBench()
 })
+/** Whether the list still stands: a bench that was opened meanwhile has its workers. */
+let here = true
+onBeforeUnmount(() => { here = false })
 
 
 async function create(files: FileList | null | undefined): Promise<void> {

@@ -10,6 +10,9 @@ import { rangeOf } from './labels'
 import { dolly, orbit, pan, project, rayThrough } from './orbit'
 import { documentTint, surfaceTint } from './tint'
 import { readQuantity, writeQuantity } from './units'
+import { isNode, nameOf } from '../../core/network/document'
+import { compileMaterial } from '../../core/scene/compile-material'
+import { tidy } from './tidy'
 
 describe('fields', () => {
   it.each([
@@ -105,5 +108,17 @@ describe('the cross-section', () => {
     labels.slice(1).forEach((l, i) => expect(l.at - labels[i]!.at).toBeGreaterThanOrEqual(37))
     expect(dropTarget(labels, -50)).toBe(layers.at(-1)!.node)
     expect(dropTarget(labels, 1e4)).toBe('stock')
+  })
+})
+
+describe('a tidied network', () => {
+  it('runs from left to right along every wire, and no card lies on another', () => {
+    for (const starter of starters) {
+      const d = tidy(starter.make()), place = layout(d), rows = new Map(d.children.filter(isNode).map(e => [nameOf(e), cardOf(e, [], false).inputs.length]))
+      for (const w of wiresOf(d)) expect(place.get(w.source)!.x + 148, `${starter.key}: ${w.id}`).toBeLessThan(place.get(w.target)!.x)
+      const boxes = [...place].map(([name, p]) => [p.x, p.y, p.x + 148, p.y + Math.max(70, 32 + rows.get(name)! * 19)] as const)
+      expect(boxes.flatMap((a, i) => boxes.slice(i + 1).filter(b => a[0] < b[2] && b[0] < a[2] && a[1] < b[3] && b[1] < a[3])), starter.key).toEqual([])
+      expect(compileMaterial(d).source).toBe(compileMaterial(starter.make()).source)
+    }
   })
 })

@@ -64,6 +64,7 @@ export const useStage = defineStore('stage', () => {
       },
       failed: (message) => { failure.value = message },
     })
+    look()
   }
 
   function stop(): void {
@@ -177,7 +178,8 @@ export const useStage = defineStore('stage', () => {
   }
 
   watch(() => [bench.state, bench.tap, bench.layerAlone, bench.partAlone] as const, () => void sync())
-  watch([exposure, clipping, zones, denoise], () => { session.value?.setLook(exposure.value, clipping.value, zones.value, denoise.value); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
+  const look = () => session.value?.setLook(exposure.value, clipping.value, zones.value, denoise.value)
+  watch([exposure, clipping, zones, denoise], () => { look(); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
 
   return {
     session, geometry, drawn, rates, loaded, probing, exposure, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,

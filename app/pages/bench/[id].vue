@@ -7,6 +7,7 @@ import { insertOnWire } from '../../../core/network/splice'
 import CrossSection from '../../components/CrossSection.vue'
 import TopBar from '../../components/TopBar.vue'
 import ViewPane from '../../components/ViewPane.vue'
+import { fieldOf } from '../../renderer/field'
 import { saveFile } from '../../renderer/save-file'
 
 // the graph canvas is large: it is fetched while the first picture is computed
@@ -154,7 +155,7 @@ provide('bench-actions', {
   get names() { return ACTIONS.map(({ name, title }) => ({ name, title, key: keys.of(name) })) },
 })
 
-const typing = (e: KeyboardEvent) => { const t = e.target as HTMLElement; return t.isContentEditable || ['INPUT', 'SELECT', 'TEXTAREA'].includes(t.tagName) && (t as HTMLInputElement).type !== 'range' }
+const typing = (e: KeyboardEvent) => { const t = fieldOf(e); return t !== undefined && (t as HTMLInputElement).type !== 'range' }
 function keyDown(e: KeyboardEvent): void {
   const control = e.ctrlKey || e.metaKey, key = e.key.toLowerCase()
   if (keys.learning.value !== null) { e.preventDefault(); const said = keys.learn(e); if (said) say.note(said); return }
