@@ -11,6 +11,8 @@ interface Hit { id: string, title: string, detail: string, run(): void }
 /** One entry a category: the type that the standard lists first, and the plainest. */
 const addable = [...new Map(definitions.filter(d => !['pbr', 'material'].includes(d.nodegroup) || d.node.startsWith('wl_')).map(d => [d.node, d])).keys()]
 const typesOf = (category: string) => [...new Set(definitions.filter(d => d.node === category).map(outputTypeOf))]
+/** Further words that artists look a node up by. */
+const ALSO: Readonly<Record<string, string>> = { range: 'levels', bump: 'relief height', heighttonormal: 'relief bump', wl_curvature: 'edge wear', geomcolor: 'vertex colour', wl_ramp: 'gradient stops', worleynoise3d: 'cells', worleynoise2d: 'cells' }
 const ORDER = ['float', 'color3', 'vector3', 'vector2']
 const hits = computed<Hit[]>(() => {
   if (!open.value) return []
@@ -19,7 +21,7 @@ const hits = computed<Hit[]>(() => {
   const out: Hit[] = []
   if (bench.document) for (const category of addable) {
     const types = typesOf(category).sort((a, b) => (ORDER.indexOf(a) + 9) % 9 - (ORDER.indexOf(b) + 9) % 9).slice(0, 3)
-    for (const type of types) if (match(`${category} ${type} add`)) out.push({ id: `add:${category}:${type}`, title: category.replace(/^wl_/, ''), detail: `add node, ${type}`, run: () => actions.add(category, type) })
+    for (const type of types) if (match(`${category} ${type} ${ALSO[category] ?? ''} add`)) out.push({ id: `add:${category}:${type}`, title: category.replace(/^wl_/, ''), detail: `add node, ${type}`, run: () => actions.add(category, type) })
   }
   // plain noise first: a match at the start, then the shorter name
   out.sort((a, b) => +b.title.startsWith(t) - +a.title.startsWith(t) || a.title.length - b.title.length)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { VueFlow, useVueFlow, type Connection, type NodeDragEvent } from '@vue-flow/core'
-import { clearInput, connect, feeders, removeNode, setAttribute } from '../../core/network/edit'
+import { clearInput, connect, removeNode, setAttribute } from '../../core/network/edit'
 import { copyNodes, pasteNodes } from '../../core/formats/pieces'
 import { insertOnWire } from '../../core/network/splice'
 import { childNamed, isNode, nameOf, type Element } from '../../core/network/document'
@@ -9,6 +9,7 @@ import WireEdge from './WireEdge.vue'
 import { dolly } from '../renderer/orbit'
 import { cardOf, CELL, layout, wiresOf } from '../renderer/cards'
 import { fieldOf } from '../renderer/field'
+import { fingerprint } from '../renderer/fingerprint'
 import { tidy } from '../renderer/tidy'
 
 /** Pictures of the cards by node: each card follows its own. */
@@ -58,13 +59,6 @@ const APART = 350
 const CLOSE = 0.6
 /** Documents that pictures were made of: a node is drawn again when it, or what feeds it, changed. */
 const drawnOf = new Map<string, string>()
-/** What a node's picture depends on: itself and everything above it. */
-function fingerprint(d: Element, name: string, seen = new Set<string>()): string {
-  if (seen.has(name)) return ''
-  seen.add(name)
-  const e = childNamed(d, name)
-  return e ? JSON.stringify([e.tag, e.attributes.wl_off, e.children]) + feeders(e).map(f => fingerprint(d, f, seen)).join('') : ''
-}
 /** Cards that can be seen, the selected and the tapped one first. */
 function wanted(d: Element): string[] {
   const v = flow.viewport.value, size = flow.dimensions.value, first = [bench.node, bench.tap?.node].filter(n => n != null)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { paced } from '../renderer/paced'
 import { readQuantity, writeQuantity } from '../renderer/units'
 
 const props = withDefaults(defineProps<{ label: string, value: number, quantity?: string, unit?: string, low?: number, high?: number, slider?: boolean, disabled?: boolean, why?: string, log?: boolean }>(), { quantity: 'plain', unit: '', low: -Infinity, high: Infinity, slider: true, why: undefined })
@@ -14,17 +15,8 @@ function enter(): void {
   wrong.value = v === undefined
   if (v !== undefined) { emit('change', v); typed.value = null }
 }
-/** Between two values of a drag, ms: the picture cannot follow faster, and every value costs the page a rendering of its panes. */
-const PACE = 45
-let sent = 0, trailing: ReturnType<typeof setTimeout> | undefined
-function slide(e: Event): void {
-  const t = Number((e.target as HTMLInputElement).value), wait = sent + PACE - performance.now()
-  clearTimeout(trailing)
-  if (wait > 0) { trailing = setTimeout(() => send(t), wait); return }
-  send(t)
-}
+const slide = paced((e: Event) => send(Number((e.target as HTMLInputElement).value)))
 function send(t: number): void {
-  sent = performance.now()
   emit('change', props.log ? +(props.low * (props.high / props.low) ** t).toPrecision(4) : +(props.low + t * (props.high - props.low)).toPrecision(5))
 }
 </script>

@@ -16,10 +16,13 @@ const tag = computed(() => element.value?.tag)
 const definition = computed(() => element.value ? definitionOf(element.value) : undefined)
 const layer = computed(() => bench.node === null || bench.node === bench.selectedLayer?.surface ? bench.selectedLayer : null)
 const isSurface = computed(() => element.value?.attributes.type === 'surfaceshader' && element.value.tag !== 'mix')
+/** Inputs that the editor of a ramp or a curve shows. */
+const POINT_INPUT = /^(count|position\d|color\d|value\d)$/
+const pointed = computed(() => tag.value === 'wl_ramp' || tag.value === 'wl_curve')
 const groups = steady(() => {
   const d = definition.value
   if (!d) return []
-  if (!isSurface.value) return [{ title: 'Inputs', inputs: d.inputs.filter(i => !['BSDF', 'EDF', 'VDF', 'surfaceshader', 'displacementshader'].includes(i.type)) }]
+  if (!isSurface.value) return [{ title: 'Inputs', inputs: d.inputs.filter(i => !(pointed.value && POINT_INPUT.test(i.name))).filter(i => !['BSDF', 'EDF', 'VDF', 'surfaceshader', 'displacementshader'].includes(i.type)) }]
   return GROUPS.map(g => ({ title: g.title, inputs: g.inputs.flatMap(n => d.inputs.filter(i => i.name === n && relevant(i.name))) })).filter(g => g.inputs.length)
 })
 /** Only what has an effect: absorption belongs to what lets light through, facing and edge colours to metals. */
@@ -79,6 +82,9 @@ const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind
           <NumberField label="Thickness" :value="layer.thickness ?? 4e-5" quantity="length" unit="µm" :low="1e-6" :high="5e-4" log :why="thicknessMatters ? 'What light crosses, and the step at a cut’s edge' : 'An opaque layer without a cut looks the same at any thickness'" @change="thickness" />
         </div>
       </template>
+      <RampField v-if="tag === 'wl_ramp'" :key="subject!" :node="subject!" />
+      <CurveField v-else-if="tag === 'wl_curve'" :key="subject!" :node="subject!" />
+      <LevelsField v-else-if="tag === 'range'" :key="subject!" :node="subject!" />
       <template v-for="g in groups" :key="g.title">
         <h2 class="rule">{{ g.title }}</h2>
         <PropertyRow v-for="i in g.inputs" :key="subject + i.name" :node="subject!" :input="i" @goto="goto" />

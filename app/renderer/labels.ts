@@ -5,6 +5,7 @@ const LABELS: Readonly<Record<string, string>> = {
   base_color: 'Colour', base_weight: 'Amount', base_metalness: 'Metalness', specular_weight: 'Specular', specular_color: 'Specular tint', specular_roughness: 'Roughness', specular_ior: 'IOR',
   transmission_weight: 'Transmission', transmission_color: 'Colour at depth', transmission_depth: 'Depth', coat_weight: 'Coverage', coat_color: 'Tint', coat_roughness: 'Roughness', coat_ior: 'IOR', coat_darkening: 'Darkening',
   emission_luminance: 'Luminance', emission_color: 'Emission', geometry_normal: 'Normal', geometry_coat_normal: 'Coat normal',
+  inlow: 'In, low', inhigh: 'In, high', outlow: 'Out, low', outhigh: 'Out, high', doclamp: 'Clamp',
 }
 
 export const labelOf = (name: string): string => LABELS[name] ?? name.charAt(0).toUpperCase() + name.slice(1).replace(/_/g, ' ')

@@ -59,7 +59,10 @@ export function modelOf(document: Document): { model: Model, materialOf: number[
       const normal = normals && normals.getCount() === count ? worldNormals(normals, m, count) : smoothNormals(position, index)
       const uv = new Float32Array(uvs && uvs.getCount() === count ? count * 2 : 0)
       if (uv.length) for (let k = 0; k < count; k++) { uvs!.getElement(k, v); uv[k * 2] = v[0]!; uv[k * 2 + 1] = 1 - v[1]! }
-      parts.push({ name, position, normal, uv, index })
+      const colours = p.getAttribute('COLOR_0'), colour = colours && colours.getCount() === count ? new Float32Array(count * 4).fill(1) : undefined
+      // glTF's vertex colours are linear
+      if (colour) for (let k = 0, e = [1, 1, 1, 1]; k < count; k++) { colours!.getElement(k, e); colour.set(e.slice(0, colours!.getElementSize()), k * 4) }
+      parts.push({ name, position, normal, uv, index, ...(colour ? { colour } : {}) })
       materialOf.push(p.getMaterial() ? materials.indexOf(p.getMaterial()!) : -1)
     })
     node.listChildren().forEach(visit)

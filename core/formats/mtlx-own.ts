@@ -8,8 +8,25 @@ function tags(e: Element, into: Set<string> = new Set()): Set<string> {
   return into
 }
 
+/** Ramp or curve with straight lines between its points: each further point is mixed in as its stretch is crossed. */
+function straightPoints(name: string, type: string): Element[] {
+  const input = (n: string, t: string, more: Record<string, string>) => element('input', { name: n, type: t, ...more })
+  const steps = [2, 3, 4, 5, 6, 7, 8].flatMap((k) => {
+    const before: Record<string, string> = k === 2 ? { interfacename: `${name}1` } : { nodename: `point${k - 1}` }
+    return [
+      element('remap', { name: `along${k}`, type: 'float' }, [input('in', 'float', { interfacename: 'in' }), input('inlow', 'float', { interfacename: `position${k - 1}` }), input('inhigh', 'float', { interfacename: `position${k}` })]),
+      element('clamp', { name: `share${k}`, type: 'float' }, [input('in', 'float', { nodename: `along${k}` })]),
+      element('mix', { name: `mixed${k}`, type }, [input('bg', type, before), input('fg', type, { interfacename: `${name}${k}` }), input('mix', 'float', { nodename: `share${k}` })]),
+      element('ifgreatereq', { name: `point${k}`, type }, [input('value1', 'integer', { interfacename: 'count' }), input('value2', 'integer', { value: String(k) }), input('in1', type, { nodename: `mixed${k}` }), input('in2', type, before)]),
+    ]
+  })
+  return [...steps, element('output', { name: 'out', type, nodename: 'point8' })]
+}
+
 /** The nearest thing the standard can say, as a functional nodegraph, for readers that do not know our nodes. */
 const EQUIVALENTS: Record<string, Element[]> = {
+  wl_ramp: straightPoints('color', 'color3'),
+  wl_curve: straightPoints('value', 'float'),
   // curvature needs rays: elsewhere nothing is worn
   wl_curvature: [element('constant', { name: 'none', type: 'float' }, [element('input', { name: 'value', type: 'float', value: '0' })]), element('output', { name: 'out', type: 'float', nodename: 'none' })],
   wl_metal: [

@@ -7,6 +7,8 @@ export interface Part {
   /** Two a vertex; v runs up. Empty where the file has none. */
   uv: Float32Array
   index: Uint32Array
+  /** Linear Rec.709 and opacity, four a vertex, where the file has colours. */
+  colour?: Float32Array
 }
 
 /** A model as its parts. */

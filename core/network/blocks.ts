@@ -21,13 +21,14 @@ function common(a: Block, b: Block): Block {
 /**
  * Gives every used operation its block.
  * @param ops in topological order (inputs first)
+ * @param apart inputs that are computed in functions of their own
  * @param uses block of each direct use; extended to the inputs of used operations
  */
-export function placeValues(ops: readonly Op[], uses: Map<Op, Block>): void {
+export function placeValues(ops: readonly Op[], uses: Map<Op, Block>, apart: (op: Op, input: string) => boolean = () => false): void {
   for (let i = ops.length - 1; i >= 0; i--) {
     const op = ops[i]!, block = uses.get(op)
     if (!block) continue
-    for (const source of op.inputs.values()) if (source.kind === 'op') noteUse(uses, source.op, block)
+    for (const [name, source] of op.inputs) if (source.kind === 'op' && !apart(op, name)) noteUse(uses, source.op, block)
   }
   for (const op of ops) uses.get(op)?.values.push(op)
 }

@@ -8,6 +8,7 @@
  * use them: 20–35 % slower on layered paint, where most points see one layer.
  */
 import { emitters } from '../nodes'
+import { BESIDE } from '../nodes/relief'
 import { EmitFault, type EmitContext } from '../nodes/emit'
 import { createBlock, noteUse, placeValues, writeBlock, type Block } from './blocks'
 import { emitClosures } from './closures'
@@ -55,7 +56,9 @@ export function compileNetwork(document: Element, path: string, options: Compile
   const { root, ops, faults } = resolve(document, path)
   const constants: number[] = [], slots: ConstantSlot[] = [], images: ImageReference[] = [], probes: Program['probes'] = []
   const documentSpace = document.attributes.colorspace
-  const uses = new Map<Op, Block>(), components = new Map<Op, string[]>(), slotOf = new Map<string, number>(), broken = new Map<Op, string>()
+  const uses = new Map<Op, Block>(), probeOf = new Map<Op, number>(), functions: string[] = []
+  let components = new Map<Op, string[]>()
+  const slotOf = new Map<string, number>(), broken = new Map<Op, string>()
   let serial = 0
   const unique = (prefix: string) => prefix + serial++
   const fault = (op: Op, message: string, severity: Fault['severity'] = 'error') => faults.push({ where: op.path, severity, message })
@@ -113,11 +116,38 @@ export function compileNetwork(document: Element, path: string, options: Compile
         if (index < 0) index = images.push({ file, colorspace, colour }) - 1
         return `I[${index}]`
       },
+      beside: inputs => beside(op, inputs, lines),
       probe: (_radius, side) => {
+        const known = probeOf.get(op)
+        if (known !== undefined) return known
         if (probes.length >= MAX_PROBES) throw new EmitFault(`at most ${MAX_PROBES} curvature nodes work in one material`)
-        return probes.push(side) - 1
+        probeOf.set(op, probes.push(side) - 1)
+        return probes.length - 1
       },
     }
+  }
+
+  /** A function of the point that computes single numbers from all that feeds them, called at the point and at two beside it. */
+  function beside(op: Op, inputs: readonly (readonly [string, number])[], lines: string[]): ReturnType<EmitContext['beside']> {
+    const outer = components, body: string[] = [], name = unique('f'), scratch = unique('x')
+    components = new Map()
+    const emitFeeders = (o: Op, names?: ReadonlySet<string>) => {
+      const apart = BESIDE[o.category]
+      for (const [input, s] of o.inputs) if (s.kind === 'op' && (names ? names.has(input) : !apart?.includes(input))) { if (!components.has(s.op)) emitFeeders(s.op); emitValue(s.op, body) }
+    }
+    emitFeeders(op, new Set(inputs.map(i => i[0])))
+    inputs.forEach(([input, k], i) => body.push(`T[${i}] = ${argument(op, input)[k] ?? '0'};`))
+    components = outer
+    functions.push(`const ${scratch} = new Float64Array(stride);`, `function ${name}(S, C) {`, ...body.map(l => '  ' + l), '}')
+    const step = (axis: number) => { const id = unique('v'); lines.push(`const ${id} = beside(S, ${scratch}, ${axis});`); return id }
+    const values = inputs.map(() => ['', '', ''] as [string, string, string])
+    const call = (at: number, point: string) => { lines.push(`${name}(${point}, C);`); values.forEach((v, i) => { v[at] = unique('v'); lines.push(`const ${v[at]} = T[${i}];`) }) }
+    call(0, 'S')
+    const du = step(0)
+    call(1, scratch)
+    const dv = step(1)
+    call(2, scratch)
+    return { values, du, dv }
   }
 
   function emitValue(op: Op, lines: string[]): void {
@@ -164,7 +194,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
     if (size > 0) noteUse(uses, root, main)
     else emitClosures(root, main, compiler)
   }
-  placeValues(ops.filter(o => isValueType(o.type) || o.type === 'multioutput'), uses)
+  placeValues(ops.filter(o => isValueType(o.type) || o.type === 'multioutput'), uses, (op, input) => BESIDE[op.category]?.includes(input) === true)
   let lines = writeBlock(main, emitValue)
   const fill = (line: string) => line.replace(/@(\d+):(\w+):(\d+)@/g, (_, id, name, k) => argument(ops[+id]!, name)[+k] ?? '0')
   lines = lines.map(fill)
@@ -178,10 +208,8 @@ export function compileNetwork(document: Element, path: string, options: Compile
   // Stage one: radii of the probes, in the order in which stage two reads them.
   const requests: string[] = []
   if (probes.length) {
-    const curvatures = [...uses.keys()].filter(o => o.category === 'wl_curvature' && components.has(o))
-      .sort((a, b) => probeNumber(components.get(a)!) - probeNumber(components.get(b)!))
-    components.clear()
-    const before = probes.length
+    const curvatures = [...probeOf.keys()]
+    components = new Map()
     for (const op of curvatures) {
       const needed = new Set<Op>()
       const collect = (o: Op) => { for (const s of o.inputs.values()) if (s.kind === 'op' && !needed.has(s.op)) { needed.add(s.op); collect(s.op) } }
@@ -193,11 +221,8 @@ export function compileNetwork(document: Element, path: string, options: Compile
       collect(op)
       requests.push(`R[${slot}] = ${argument(op, 'radius')[0]};`)
     })
-    probes.length = before
   }
   const body = (l: string[]) => l.map(x => '  ' + x).join('\n')
-  const source = `function requests(S, C, R) {\n${body(requests)}\n}\nfunction shade(S, C) {\n${body(lines)}\n}\nfunction value(S, C) {\n${body(value)}\n}`
+  const source = `${functions.join('\n')}\nfunction requests(S, C, R) {\n${body(requests)}\n}\nfunction shade(S, C) {\n${body(lines)}\n}\nfunction value(S, C) {\n${body(value)}\n}`
   return { source, constants, slots, images, probes, size, faults }
 }
-
-const probeNumber = (c: string[]): number => Number(/\[(\d+)\]/.exec(c[0]!)?.[1] ?? 0)

@@ -4,8 +4,28 @@ import { hsvToRgb, range, rgbToHsv, smoothstep } from '../nodes/adjust'
 import { cell2, cell3, fractal2, fractal3, fractal3v, noise2, noise2v, noise3, noise3v, T, worley2, worley3 } from '../nodes/noise'
 import { inputs as P, pushCoatOver, pushNamedConductor, pushOpenPbr } from '../surface/openpbr'
 import { darkenFrom, edgeTint, now, pushDiffuse, pushEmission, pushGlass, pushLayer, pushMetal, pushReflect, tap } from '../surface/stack'
+import { curve, K, ramp } from '../nodes/points'
 import type { Program } from './compile'
+import { POINT, POINT_STRIDE } from './shading-point'
 import { lookUp, type Texture } from './texture'
+
+/** Smallest step of a slope, metres: far below what any pixel shows, far above what double precision loses. */
+const LEAST_STEP = 1e-7
+
+/**
+ * Puts the point beside S into X: half a pixel further along u (axis 0) or v (axis 1).
+ * @returns the step in u or v
+ */
+function beside(S: Float64Array, X: Float64Array, axis: number): number {
+  X.set(S)
+  const d = axis === 0 ? POINT.dpdu : POINT.dpdv, x = S[d]!, y = S[d + 1]!, z = S[d + 2]!, l = Math.sqrt(x * x + y * y + z * z)
+  const step = l > 0 ? Math.max(S[POINT.footprint]!, LEAST_STEP) / l : 0
+  X[POINT.position]! += step * x
+  X[POINT.position + 1]! += step * y
+  X[POINT.position + 2]! += step * z
+  X[POINT.uv + axis]! += step
+  return step
+}
 
 /** A program ready to run in this thread. S is a shading point, C the program's constants. */
 export interface Shader {
@@ -21,7 +41,7 @@ const unit = (x: number): number => x > 0 ? x < 1 ? x : 1 : 0
 
 /** What generated code may call. */
 const LIBRARY = {
-  T, P, now, metalRGB: conductorRGB, unit, smoothstep, range, rgbToHsv, hsvToRgb, noise2, noise3, noise2v, noise3v, fractal2, fractal3, fractal3v, cell2, cell3, worley2, worley3, lookUp,
+  T, P, now, beside, stride: POINT_STRIDE, ramp, curve, K, metalRGB: conductorRGB, unit, smoothstep, range, rgbToHsv, hsvToRgb, noise2, noise3, noise2v, noise3v, fractal2, fractal3, fractal3v, cell2, cell3, worley2, worley3, lookUp,
   fresnelConductor, edgeTint, pushOpenPbr, pushCoatOver, pushNamedConductor, pushDiffuse, pushReflect, pushGlass, pushMetal, pushLayer, pushEmission, darkenFrom, tap,
 }
 const NAMES = Object.keys(LIBRARY)

@@ -17,6 +17,12 @@ export interface EmitContext {
   line(statement: string): void
   /** Identifier of the image that a filename input names. */
   image(name: string, colour: boolean): string
+  /**
+   * Evaluates single-number inputs of this node at the point and at two points beside it, by a function of its own.
+   * @param inputs name and component of each
+   * @returns for each of them its value at the point, beside it along u, and along v; then the two steps in u and v
+   */
+  beside(inputs: readonly (readonly [name: string, component: number])[]): { values: [string, string, string][], du: string, dv: string }
   /** Number of a probe of given radius (expression) and side. */
   probe(radius: string, side: 'convex' | 'concave' | 'both'): number
 }

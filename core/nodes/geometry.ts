@@ -12,6 +12,10 @@ export const emitters: Record<string, Emitter> = {
   tangent: () => three(POINT.tangent),
   '@bitangent': () => three(POINT.bitangent),
   '@viewdirection': () => three(POINT.view),
+  geomcolor: (c) => {
+    if (c.fixed('index') !== 0) throw new EmitFault('parts have one set of vertex colours: index is 0')
+    return Array.from({ length: c.size }, (_, k) => `S[${POINT.colour + k}]`)
+  },
   texcoord: c => [`S[${POINT.uv}]`, `S[${POINT.uv + 1}]`, '0'].slice(0, c.size),
   facingratio: (c) => {
     const v = c.arg('viewdirection'), n = c.arg('normal')

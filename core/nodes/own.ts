@@ -1,6 +1,17 @@
 import { CONDUCTOR_NAMES } from '../optics/conductors'
 import type { NodeDefinition } from './definitions'
 
+/** Inputs of a ramp or a curve: the places and values of eight points, evenly spread from 0 to 1. */
+const pointInputs = (name: string, type: string, at: (x: number) => string): NodeDefinition['inputs'] => [
+  { name: 'in', type: 'float', default: '0' },
+  { name: 'interpolation', type: 'string', default: 'linear', enum: 'constant,linear,smooth' },
+  { name: 'count', type: 'integer', default: '2', uimin: '1', uimax: '8' },
+  ...Array.from({ length: 8 }, (_, k) => k === 0 ? 0 : 1).flatMap((x, k) => [
+    { name: `position${k + 1}`, type: 'float', default: String(x), uisoftmin: '0', uisoftmax: '1' },
+    { name: `${name}${k + 1}`, type, default: at(x), uisoftmin: '0', uisoftmax: '1' },
+  ]),
+]
+
 /** Node definitions of our namespace `wl_`. Lengths are metres like everything without a unit. */
 export const ownDefinitions: NodeDefinition[] = [
   {
@@ -11,6 +22,8 @@ export const ownDefinitions: NodeDefinition[] = [
     ],
     outputs: [{ name: 'out', type: 'float' }],
   },
+  { name: 'ND_wl_ramp_color3', node: 'wl_ramp', nodegroup: 'procedural2d', inputs: pointInputs('color', 'color3', x => `${x}, ${x}, ${x}`), outputs: [{ name: 'out', type: 'color3' }] },
+  { name: 'ND_wl_curve_float', node: 'wl_curve', nodegroup: 'adjustment', inputs: pointInputs('value', 'float', String), outputs: [{ name: 'out', type: 'float' }] },
   {
     name: 'ND_wl_metal_surfaceshader', node: 'wl_metal', nodegroup: 'pbr',
     inputs: [

@@ -37,10 +37,17 @@ export function fillPoint(geometry: Geometry, rays: RayBatch, k: number, directi
   // Tangent along growing u, made perpendicular to the normal; any one where the coordinates are degenerate.
   const det = du1 * dv2 - du2 * dv1, sign = det < 0 ? -1 : 1
   let tx = (e1x * dv2 - e2x * dv1) * sign, ty = (e1y * dv2 - e2y * dv1) * sign, tz = (e1z * dv2 - e2z * dv1) * sign
+  // dP/du and dP/dv in the triangle's plane
+  const flat = det !== 0 && tx * tx + ty * ty + tz * tz > 1e-40
+  if (flat) {
+    const s = sign / det, r = 1 / det
+    S[26] = tx * s; S[27] = ty * s; S[28] = tz * s
+    S[29] = (e2x * du1 - e1x * du2) * r; S[30] = (e2y * du1 - e1y * du2) * r; S[31] = (e2z * du1 - e1z * du2) * r
+  }
   const along = tx * nx + ty * ny + tz * nz
   tx -= along * nx; ty -= along * ny; tz -= along * nz
   l = Math.sqrt(tx * tx + ty * ty + tz * tz)
-  if (det === 0 || !(l > 1e-20)) {
+  if (!flat || !(l > 1e-20)) {
     if (Math.abs(ny) < 0.999) { tx = nz; ty = 0; tz = -nx } else { tx = 1; ty = 0; tz = 0 }
     const s = tx * nx + ty * ny + tz * nz
     tx -= s * nx; ty -= s * ny; tz -= s * nz
@@ -49,6 +56,10 @@ export function fillPoint(geometry: Geometry, rays: RayBatch, k: number, directi
   tx /= l; ty /= l; tz /= l
   S[9] = tx; S[10] = ty; S[11] = tz
   S[12] = (ny * tz - nz * ty) * sign; S[13] = (nz * tx - nx * tz) * sign; S[14] = (nx * ty - ny * tx) * sign
+  if (!flat) for (let k = 0; k < 6; k++) S[POINT.dpdu + k] = S[POINT.tangent + k]!
+  const colour = geometry.colour
+  if (colour.length > 0) for (let k = 0; k < 4; k++) S[POINT.colour + k] = w * colour[i0 * 4 + k]! + u * colour[i1 * 4 + k]! + v * colour[i2 * 4 + k]!
+  else { S[22] = 1; S[23] = 1; S[24] = 1; S[25] = 1 }
   S[15] = direction[at]!; S[16] = direction[at + 1]!; S[17] = direction[at + 2]!
   S[POINT.footprint] = 0
   S[POINT.part] = geometry.part[triangle]!

@@ -62,7 +62,7 @@ export const createTracer = (): Tracer => ({ rays: createRayBatch(BATCH), shadow
 const origin = new Float64Array(BATCH * 3), direction = new Float64Array(BATCH * 3)
 const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Float64Array(BATCH * CHANNELS), sigma = new Float64Array(BATCH * CHANNELS)
 const absorbing = new Uint8Array(BATCH), smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
-const density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), slots = new Int32Array(BATCH * 4)
+const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), slots = new Int32Array(BATCH * 4)
 const active = new Int32Array(BATCH), shading = new Int32Array(BATCH), shadowOf = new Int32Array(BATCH), shadowValue = new Float64Array(BATCH * CHANNELS)
 const pointData = new Float64Array(BATCH * POINT_STRIDE)
 const points = Array.from({ length: BATCH }, (_, i) => pointData.subarray(i * POINT_STRIDE, (i + 1) * POINT_STRIDE))
@@ -90,6 +90,8 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
   const n = w * h, { geometry, lights, camera } = scene
   startPaths(x0, y0, w, n, width, height, pass, seed, camera)
   t.counts.paths += n
+  // what a pixel covers at a distance of one
+  const pixelAngle = Math.hypot(camera[6]!, camera[7]!, camera[8]!) / Math.hypot(camera[9]!, camera[10]!, camera[11]!) * 2 / height
   let living = n
   for (let i = 0; i < n; i++) active[i] = i
   if (first) { first.part.fill(-1); first.albedo.fill(0); first.normal.fill(0); first.position.fill(0); first.depth.fill(0) }
@@ -135,6 +137,8 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
       }
       const S = points[path]!
       fillPoint(geometry, rays, k, direction, o, S)
+      travelled[path]! += distance
+      S[POINT.footprint] = travelled[path]! * pixelAngle / 2
       const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
       if (material.probes.length > 0) {
         material.shader.requests(S, material.constants, radii)
@@ -170,6 +174,7 @@ function startPaths(x0: number, y0: number, w: number, n: number, width: number,
     direction[o] = dx * l; direction[o + 1] = dy * l; direction[o + 2] = dz * l
     smoothBefore[i] = 1
     lightSum[i] = 0
+    travelled[i] = 0
     density[i] = 0
     absorbing[i] = 0
     opaque[i] = 0

@@ -24,6 +24,8 @@ export function isolateOnPlane(shader: Shader, C: Float64Array, size: number, wi
     S.fill(0)
     S[0] = u; S[1] = v
     S[POINT.normal + 2] = 1; S[POINT.geometric + 2] = 1; S[POINT.tangent] = 1; S[POINT.bitangent + 1] = 1; S[POINT.view + 2] = -1
+    S[POINT.dpdu] = 1; S[POINT.dpdv + 1] = 1
+    S.fill(1, POINT.colour, POINT.colour + 4)
     S[POINT.uv] = u; S[POINT.uv + 1] = v
     take(shader, C, size, out, (y * width + x) * 3)
   }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { sphere } from '../mesh/sphere'
 import { smoothNormals, type Part } from '../mesh/model'
-import { POINT_STRIDE } from '../network/shading-point'
+import { POINT, POINT_STRIDE } from '../network/shading-point'
 import { createGeometry } from '../scene/geometry'
 import { castClosest, createRayBatch } from '../trace/cast'
 import { fillPoint } from './hit'
@@ -18,7 +18,7 @@ function curvature(parts: Part[], origin: number[], direction: number[], radius:
   for (let i = 0; i < 3000; i++) {
     probes.ask(S, [side], Float64Array.from([radius]), Float64Array.from([(i * 0.754877666) % 1, (i * 0.569840291) % 1]))
     probes.answer(g.hierarchy)
-    sum += S[22]!
+    sum += S[POINT.probe]!
   }
   return sum / 3000
 }

@@ -4,11 +4,11 @@ import { allocateTrace } from '../trace/memory'
 import type { Geometry } from './geometry'
 
 /** Changes whenever the layout of {@link Geometry} or of its hierarchy does: older packs are then built anew. */
-export const GEOMETRY_VERSION = 3
+export const GEOMETRY_VERSION = 4
 
 interface Header { version: number, root: number, bounds: number[], partBounds: number[], partNames: string[], lengths: number[] }
 
-const arraysOf = (g: Geometry) => [g.hierarchy.nodes, g.hierarchy.packets, g.hierarchy.order, g.index, g.normal, g.uv, g.part]
+const arraysOf = (g: Geometry) => [g.hierarchy.nodes, g.hierarchy.packets, g.hierarchy.order, g.index, g.normal, g.uv, g.colour, g.part]
 const padded = (n: number) => (n + 3) & ~3
 
 export function packGeometry(g: Geometry): Uint8Array {
@@ -34,17 +34,17 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
   catch { return undefined }
   if (header.version !== GEOMETRY_VERSION || bytes.length !== 4 + padded(length) + header.lengths.reduce((n, l) => n + padded(l), 0)) return undefined
   let at = 4 + padded(length)
-  const [nodes, packets, order, index, normal, uv, part] = header.lengths.map((l) => {
+  const [nodes, packets, order, index, normal, uv, colour, part] = header.lengths.map((l) => {
     const stored = bytes.subarray(at, at + l)
     at += padded(l)
     return stored
-  }) as [Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array]
+  }) as [Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array]
   const filled = (stored: Uint8Array): ArrayBufferLike => { const b = allocate(Math.max(4, padded(stored.length))); new Uint8Array(b).set(stored); return b }
   const floats = (stored: Uint8Array) => new Float32Array(filled(stored), 0, stored.length / 4), words = (stored: Uint8Array) => new Uint32Array(filled(stored), 0, stored.length / 4)
   const trace = allocateTrace(nodes.length / 4, packets.length / 4, allocate)
   for (const [array, stored] of [[trace.nodes, nodes], [trace.packets, packets]] as const) new Uint8Array(array.buffer, array.byteOffset, array.byteLength).set(stored)
   return {
     hierarchy: { ...trace, links: linksOf(trace.nodes), order: words(order), bounds: Float32Array.from(header.bounds), root: header.root },
-    index: words(index), normal: floats(normal), uv: floats(uv), part: new Uint16Array(filled(part), 0, part.length / 2), partNames: header.partNames, partBounds: Float64Array.from(header.partBounds),
+    index: words(index), normal: floats(normal), uv: floats(uv), colour: floats(colour), part: new Uint16Array(filled(part), 0, part.length / 2), partNames: header.partNames, partBounds: Float64Array.from(header.partBounds),
   }
 }

@@ -9,6 +9,8 @@ export interface Geometry {
   normal: Float32Array
   /** Two a vertex; 0, 0 where a part has no coordinates. */
   uv: Float32Array
+  /** Vertex colours, four a vertex; empty where no part has any. */
+  colour: Float32Array
   /** Part of each triangle, original order. */
   part: Uint16Array
   partNames: string[]
@@ -25,6 +27,7 @@ export function createGeometry(model: Model, hidden: ReadonlySet<string> = new S
   for (const p of model.parts) if (!hidden.has(p.name)) { vertices += p.position.length / 3; corners += p.index.length }
   const position = new Float32Array(vertices * 3), normal = new Float32Array(allocate(Math.max(4, vertices * 12))), uv = new Float32Array(allocate(Math.max(4, vertices * 8)))
   const index = new Uint32Array(allocate(Math.max(4, corners * 4))), part = new Uint16Array(allocate(Math.max(4, Math.ceil(corners / 3) * 2)))
+  const coloured = model.parts.some(p => p.colour && !hidden.has(p.name)), colour = new Float32Array(allocate(coloured ? vertices * 16 : 4), 0, coloured ? vertices * 4 : 0).fill(1)
   const partBounds = new Float64Array(model.parts.length * 6)
   let v = 0, c = 0
   model.parts.forEach((p, number) => {
@@ -35,10 +38,11 @@ export function createGeometry(model: Model, hidden: ReadonlySet<string> = new S
     position.set(p.position, v * 3)
     normal.set(p.normal, v * 3)
     if (p.uv.length) uv.set(p.uv, v * 2)
+    if (p.colour) colour.set(p.colour, v * 4)
     for (let i = 0; i < p.index.length; i++) index[c + i] = p.index[i]! + v
     part.fill(number, c / 3, (c + p.index.length) / 3)
     v += p.position.length / 3
     c += p.index.length
   })
-  return { hierarchy: buildHierarchy(position, index.subarray(0, corners), allocate), index, normal, uv, part, partNames: model.parts.map(p => p.name), partBounds }
+  return { hierarchy: buildHierarchy(position, index.subarray(0, corners), allocate), index, normal, uv, colour, part, partNames: model.parts.map(p => p.name), partBounds }
 }

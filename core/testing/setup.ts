@@ -5,6 +5,7 @@ import type { Model } from '../mesh/model'
 import { compileNetwork } from '../network/compile'
 import type { Element } from '../network/document'
 import { instantiate, type Shader } from '../network/instantiate'
+import { POINT_STRIDE } from '../network/shading-point'
 import { readMtlx } from '../formats/mtlx'
 import { TILE } from '../render/film'
 import { createTracer, renderTile, type Material, type RenderScene } from '../render/integrate'
@@ -51,8 +52,8 @@ export function meanColour(sum: Float64Array, passes: number): number[] {
 
 /** Value of a node at a point of the unit plane. */
 export function valueAt(shader: Shader, C: Float64Array, T: Float64Array, u: number, v: number): number[] {
-  const S = new Float64Array(32)
-  S.set([u, v, 0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 0, 1, 0, 0, 0, -1, u, v])
+  const S = new Float64Array(POINT_STRIDE)
+  S.set([u, v, 0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 0, 1, 0, 0, 0, -1, u, v, 0, 0, 1, 1, 1, 1, 1, 0, 0, 0, 1, 0])
   shader.value(S, C)
   return Array.from(T)
 }
