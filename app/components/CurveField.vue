@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { childNamed, inputOf } from '../../core/network/document'
+import { driverOf } from '../../core/network/groups'
+import { findElement, inputOf } from '../../core/network/document'
 import { curve, K, MOST_POINTS } from '../../core/nodes/points'
 import { insertPoint, movePoint, pointsOf, removePoint } from '../../core/network/points'
 import { follow } from '../renderer/follow'
@@ -10,10 +11,10 @@ import { paced } from '../renderer/paced'
 const props = defineProps<{ node: string }>()
 const bench = useBench(), at = ref(0), box = ref<SVGSVGElement>()
 const WIDTH = 260, HEIGHT = 150, EDGE = 8
-const element = computed(() => bench.document ? childNamed(bench.document, props.node) : undefined)
+const element = computed(() => bench.document ? findElement(bench.document, props.node) : undefined)
 const points = computed(() => element.value ? pointsOf(element.value) : [])
 const mode = computed(() => ['constant', 'linear', 'smooth'].indexOf((element.value && inputOf(element.value, 'interpolation')?.attributes.value) ?? 'linear'))
-const values = useValues(() => element.value && inputOf(element.value, 'in')?.attributes.nodename)
+const values = useValues(() => element.value && driverOf(bench.document!, props.node, 'in'))
 const span = computed(() => { const x = points.value.map(p => p.position), y = points.value.map(p => p.value[0]!); return { x0: Math.min(0, ...x), x1: Math.max(1, ...x), y0: Math.min(0, ...y), y1: Math.max(1, ...y) } })
 const px = (x: number) => EDGE + (x - span.value.x0) / (span.value.x1 - span.value.x0) * (WIDTH - 2 * EDGE), py = (y: number) => HEIGHT - EDGE - (y - span.value.y0) / (span.value.y1 - span.value.y0) * (HEIGHT - 2 * EDGE)
 const bars = computed(() => histogram(values.value, span.value.x0, span.value.x1, 64))

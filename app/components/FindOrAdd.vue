@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { isNode, nameOf } from '../../core/network/document'
+import { isGroup } from '../../core/network/groups'
 import { definitions, outputTypeOf } from '../../core/nodes/definitions'
 
 /** Finds parts, materials, nodes and actions; adds nodes of any kind. */
@@ -26,7 +28,8 @@ const hits = computed<Hit[]>(() => {
   // plain noise first: a match at the start, then the shorter name
   out.sort((a, b) => +b.title.startsWith(t) - +a.title.startsWith(t) || a.title.length - b.title.length)
   const parts = (bench.scene?.parts ?? []).filter(p => match(`${p.name} part`)).map(p => ({ id: `part:${p.name}`, title: p.name, detail: 'part', run: () => bench.selectPart(p.name) }))
-  const nodes = (bench.document?.children ?? []).filter(e => e.attributes.name && e.attributes.type && match(`${e.attributes.name} node`)).map(e => ({ id: `node:${e.attributes.name}`, title: e.attributes.name!, detail: `node, ${e.tag}`, run: () => { bench.node = e.attributes.name! } }))
+  const nodes = (bench.document?.children ?? []).flatMap(e => [{ path: nameOf(e), e }, ...(isGroup(e) ? e.children.map(c => ({ path: `${nameOf(e)}/${nameOf(c)}`, e: c })) : [])]).filter(({ path, e }) => (isNode(e) || isGroup(e)) && match(`${path} node`))
+    .map(({ path, e }) => ({ id: `node:${path}`, title: path, detail: isGroup(e) ? 'group' : `node, ${e.tag}`, run: () => { bench.node = path } }))
   const doing = actions.names.filter(a => match(`${a.title} action`)).map(a => ({ id: `do:${a.name}`, title: a.title, detail: a.key, run: () => actions.run(a.name) }))
   return (t ? [...out, ...nodes, ...parts, ...doing] : [...parts, ...doing]).slice(0, 40)
 })

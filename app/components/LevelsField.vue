@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { setValue } from '../../core/network/edit'
-import { childNamed, inputOf } from '../../core/network/document'
+import { driverOf } from '../../core/network/groups'
+import { findElement, inputOf } from '../../core/network/document'
 import { formatValue, parseValue } from '../../core/network/types'
 import { follow } from '../renderer/follow'
 import { histogram } from '../renderer/histogram'
@@ -10,10 +11,10 @@ import { paced } from '../renderer/paced'
 const props = defineProps<{ node: string }>()
 const bench = useBench(), box = ref<SVGSVGElement>()
 const WIDTH = 260, HEIGHT = 84, EDGE = 8, FOOT = 14
-const element = computed(() => bench.document ? childNamed(bench.document, props.node) : undefined)
+const element = computed(() => bench.document ? findElement(bench.document, props.node) : undefined)
 const number = (name: string, fallback: number) => computed(() => { const t = element.value && inputOf(element.value, name)?.attributes.value; return (t !== undefined ? parseValue('float', t.split(',')[0]!)?.[0] : undefined) ?? fallback })
 const low = number('inlow', 0), high = number('inhigh', 1), gamma = number('gamma', 1)
-const values = useValues(() => element.value && inputOf(element.value, 'in')?.attributes.nodename)
+const values = useValues(() => element.value && driverOf(bench.document!, props.node, 'in'))
 const span = computed(() => { let a = Math.min(0, low.value), b = Math.max(1, high.value); for (const v of values.value) { if (v < a) a = v; if (v > b) b = v } return { a, b } })
 const bars = computed(() => histogram(values.value, span.value.a, span.value.b, 64))
 /** What becomes the middle of the output: t^(1/gamma) = 0.5. */
@@ -40,7 +41,7 @@ function keys(name: string, x: number, e: KeyboardEvent): void {
   e.stopPropagation()
   set(name, x + (e.key === 'ArrowLeft' ? -1 : 1) * (e.shiftKey ? 0.05 : 0.005) * (span.value.b - span.value.a))
 }
-const wired = computed(() => element.value && inputOf(element.value, 'in')?.attributes.nodename !== undefined)
+const wired = computed(() => element.value && driverOf(bench.document!, props.node, 'in') !== undefined)
 </script>
 
 <template>

@@ -1,109 +1,118 @@
 <script setup lang="ts">
 import { VueFlow, useVueFlow, type Connection, type NodeDragEvent } from '@vue-flow/core'
-import { clearInput, connect, removeNode, setAttribute } from '../../core/network/edit'
+import { clearInput, removeNode, setAttribute } from '../../core/network/edit'
 import { copyNodes, pasteNodes } from '../../core/formats/pieces'
+import { connectAcross, groupNodes, isGroup, ungroup } from '../../core/network/groups'
 import { insertOnWire } from '../../core/network/splice'
-import { childNamed, isNode, nameOf, type Element } from '../../core/network/document'
+import { childNamed, findElement, isNode, type Element } from '../../core/network/document'
+import GroupFrame from './GroupFrame.vue'
 import NodeCard from './NodeCard.vue'
 import WireEdge from './WireEdge.vue'
-import { dolly } from '../renderer/orbit'
-import { cardOf, CELL, layout, wiresOf } from '../renderer/cards'
+import { arrange, routable, wiresOf, type Placed, type WireEdgeModel } from '../renderer/arrange'
+import { cardOf, CELL } from '../renderer/cards'
 import { fieldOf } from '../renderer/field'
-import { fingerprint } from '../renderer/fingerprint'
+import { distanceTo, routeWires, type Path } from '../renderer/route'
 import { tidy } from '../renderer/tidy'
 
-/** Pictures of the cards by node: each card follows its own. */
-const pictures = shallowReactive(new Map<string, Float32Array>())
-provide('card-pictures', pictures)
-const bench = useBench(), stage = useStage()
+const bench = useBench()
 const flow = useVueFlow('network')
 const nodes = shallowRef<object[]>([]), edges = shallowRef<object[]>([])
-/** What each card was made from: only those made from something else now are drawn again. */
-let made = new Map<string, { element: Element, state: string }>(), structure = ''
+/** Groups that are opened in place, by material. */
+const opened = shallowReactive(new Map<string, ReadonlySet<string>>()), open = computed(() => opened.get(bench.materialKey ?? '') ?? new Set<string>())
+provide('toggle-group', toggleGroup)
+function toggleGroup(name: string): void {
+  const next = new Set(open.value)
+  if (!next.delete(name)) next.add(name)
+  opened.set(bench.materialKey ?? '', next)
+  // what is inside a closed group is not at hand any more
+  if (!next.has(name) && bench.node?.startsWith(name + '/')) bench.node = name
+}
+/** What stands on the canvas, and what each card was made from: only those made from something else now are drawn again. */
+let placed: Placed[] = [], wires: WireEdgeModel[] = [], made = new Map<string, { element: Element, state: string }>(), structure = ''
 
 const isTapped = (name: string) => bench.tap?.material === bench.materialKey && bench.tap.node === name
 function rebuild(): void {
   const d = bench.document
-  if (!d) { nodes.value = []; edges.value = []; structure = ''; return }
-  const all = d.children.filter(isNode), faults = bench.faults[bench.materialKey ?? ''] ?? [], place = layout(d), wires = wiresOf(d)
-  const stateOf = (name: string) => `${isTapped(name)} ${faults.filter(f => f.where === name).map(f => f.message).join()}`
-  const next = bench.materialKey + JSON.stringify([[...place], wires.map(w => w.id)])
-  const fresh = new Map(all.map(e => [nameOf(e), { element: e, state: stateOf(nameOf(e)) }]))
+  if (!d) { nodes.value = []; edges.value = []; structure = ''; placed = []; return }
+  const faults = bench.faults[bench.materialKey ?? ''] ?? []
+  placed = arrange(d, open.value, faults)
+  wires = wiresOf(d, open.value)
+  const stateOf = (name: string) => `${isTapped(name)} ${faults.filter(f => f.where === name || f.where.startsWith(name + '/')).map(f => f.message).join()}`
+  const next = bench.materialKey + JSON.stringify([placed.map(p => [p.id, p.kind, p.x, p.y, p.width, p.height]), wires.map(w => w.id)])
+  const fresh = new Map(placed.map(p => [p.id, { element: p.element, state: stateOf(p.id) }]))
+  const data = (p: Placed) => markRaw(cardOf(p.element, p.id, faults, isTapped(p.id)))
   if (next === structure) {
-    for (const [name, f] of fresh) {
-      const was = made.get(name)
-      if (was?.element !== f.element || was.state !== f.state) flow.updateNodeData(name, markRaw(cardOf(f.element, faults, isTapped(name))), { replace: true })
+    for (const p of placed) {
+      const was = made.get(p.id), f = fresh.get(p.id)!
+      if (was?.element !== f.element || was.state !== f.state) flow.updateNodeData(p.id, data(p), { replace: true })
     }
   }
   else {
     structure = next
-    nodes.value = all.map(e => ({ id: nameOf(e), type: 'card', position: place.get(nameOf(e)) ?? { x: 0, y: 0 }, selected: nameOf(e) === bench.node, data: markRaw(cardOf(e, faults, isTapped(nameOf(e)))) }))
+    nodes.value = placed.map(p => ({ id: p.id, type: p.kind, position: { x: p.x, y: p.y }, selected: p.id === bench.node, data: data(p), ...(p.parent !== undefined ? { parentNode: p.parent } : {}), ...(p.kind === 'frame' ? { style: { width: `${p.width}px`, height: `${p.height}px` }, zIndex: -1 } : {}) }))
     edges.value = wires
+    route()
   }
   made = fresh
 }
-watch([() => bench.tap, () => bench.materialKey, () => bench.document?.children.length], rebuild, { immediate: true })
+/** Paths of the wires by id: each wire draws its own. */
+const paths = shallowRef(new Map<string, Path>())
+provide('wire-paths', paths)
+function route(): void {
+  const { wires: w, boxes } = routable(placed, wires, (id) => { const n = flow.findNode(id); return n?.dragging || n?.parentNode && flow.findNode(n.parentNode)?.dragging ? { x: n.computedPosition.x, y: n.computedPosition.y } : undefined })
+  paths.value = routeWires(w, boxes)
+}
+let routing = 0
+/** Wires follow a card that is dragged, once a frame. */
+function dragged(): void { routing ||= requestAnimationFrame(() => { routing = 0; route() }) }
+watch([() => bench.tap, () => bench.materialKey, () => bench.document?.children.length, open], rebuild, { immediate: true })
 watch(() => bench.node, (now, before) => {
   for (const [name, on] of [[before, false], [now, true]] as const) { const n = name != null ? flow.findNode(name) : undefined; if (n) n.selected = on }
 })
 // values change with every move of a drag: the cards follow a little behind
 let later: ReturnType<typeof setTimeout> | undefined
 watch([() => bench.document, () => bench.faults], () => { later ??= setTimeout(() => { later = undefined; rebuild() }, 150) })
-watch(() => bench.materialKey, () => { pictures.clear(); drawnOf.clear(); nextTick(() => setTimeout(() => void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.72 }), 60)) })
-flow.onNodesInitialized(() => { if (!fitted) { fitted = true; void flow.fitView({ padding: 0.08, maxZoom: 1, minZoom: 0.72 }) } })
+const fitAll = (within: object = {}) => flow.fitView({ padding: 0.08, maxZoom: 1, ...within })
+watch(() => bench.materialKey, () => { nextTick(() => setTimeout(() => void fitAll({ minZoom: 0.72 }), 60)) })
+flow.onNodesInitialized(() => { if (!fitted) { fitted = true; void fitAll({ minZoom: 0.72 }) } })
 let fitted = false
 
-/** Pictures are made one at a time, this far apart, ms: together they take a few hundredths of the view's time. */
-const APART = 350
-/** Nearer than a view that shows all of the part: cards are small. */
-const CLOSE = 0.6
-/** Documents that pictures were made of: a node is drawn again when it, or what feeds it, changed. */
-const drawnOf = new Map<string, string>()
 /** Cards that can be seen, the selected and the tapped one first. */
-function wanted(d: Element): string[] {
+provide('card-pictures', useCardPictures(() => {
   const v = flow.viewport.value, size = flow.dimensions.value, first = [bench.node, bench.tap?.node].filter(n => n != null)
-  const visible = flow.getNodes.value.filter(n => n.position.x * v.zoom + v.x < size.width && (n.position.x + 148) * v.zoom + v.x > 0 && n.position.y * v.zoom + v.y < size.height && (n.position.y + 70) * v.zoom + v.y > 0).map(n => n.id)
-  return [...new Set([...first, ...visible])].filter(n => { const e = childNamed(d, n); return e !== undefined && e.tag !== 'surfacematerial' })
-}
-let drawing = false, changedAt = 0
-watch(() => bench.document, () => { changedAt = performance.now() })
-/** Draws the next picture that is not current: what a node gives, on the part as the camera frames it. */
-async function drawNext(): Promise<void> {
-  const d = bench.document, s = stage.session, part = stage.geometry?.partNames.indexOf(bench.part ?? '') ?? -1, framed = stage.cameraOn(bench.part), camera = framed && dolly(framed, CLOSE)
-  if (drawing || !d || !s || part < 0 || !camera || stage.paused || performance.now() - changedAt < 300 || (stage.drawn?.passes ?? 0) < 1) return
-  const view = JSON.stringify([bench.part, camera, stage.loaded]), name = wanted(d).find(n => drawnOf.get(n) !== view + fingerprint(d, n))
-  if (name === undefined) return
-  drawing = true
-  try {
-    const program = stage.program(d, undefined, name), rgb = await s.swatch(program, stage.textures(program), part, camera, 44)
-    pictures.set(name, rgb)
-    drawnOf.set(name, view + fingerprint(d, name))
-  }
-  finally { drawing = false }
-}
-const pace = setInterval(() => void drawNext(), APART)
-onBeforeUnmount(() => clearInterval(pace))
+  const visible = flow.getNodes.value.filter(n => n.type === 'card' && n.computedPosition.x * v.zoom + v.x < size.width && (n.computedPosition.x + 148) * v.zoom + v.x > 0 && n.computedPosition.y * v.zoom + v.y < size.height && (n.computedPosition.y + 70) * v.zoom + v.y > 0).map(n => n.id)
+  return [...new Set([...first, ...visible])]
+}))
 
 function wire(c: Connection): void {
   if (!c.targetHandle) return
-  const d = bench.document, several = d && childNamed(d, c.source)?.attributes.type === 'multioutput'
-  bench.edit(`Wire ${c.source} to ${c.targetHandle}`, x => connect(x, c.source, c.target, c.targetHandle!, several ? c.sourceHandle ?? undefined : undefined))
+  const d = bench.document, from = d && findElement(d, c.source), output = from && (isGroup(from) || from.attributes.type === 'multioutput') ? c.sourceHandle ?? undefined : undefined
+  bench.edit(`Wire ${c.source} to ${c.targetHandle}`, x => connectAcross(x, c.source, c.target, c.targetHandle!, output))
 }
 /** The wire under the middle of a card that hangs free. */
 function wireUnder(id: string, x: number, y: number): { target: string, input: string } | undefined {
   const d = bench.document
-  if (!d || wiresOf(d).some(w => w.source === id || w.target === id)) return undefined
-  const under = flow.getEdges.value.find((e) => {
-    const dx = e.targetX - e.sourceX, dy = e.targetY - e.sourceY, t = Math.min(1, Math.max(0, ((x - e.sourceX) * dx + (y - e.sourceY) * dy) / (dx * dx + dy * dy || 1)))
-    return Math.hypot(e.sourceX + t * dx - x, e.sourceY + t * dy - y) < 26
-  })
-  return under?.targetHandle ? { target: under.target, input: under.targetHandle } : undefined
+  if (!d || wires.some(w => w.source === id || w.target === id)) return undefined
+  const under = wires.find(w => !w.target.includes('/') && distanceTo(paths.value.get(w.id) ?? [], x, y) < 26)
+  return under && { target: under.target, input: under.targetHandle }
 }
+/** Keeps where cards were dragged to. A document that says little about places is given those of all its cards. */
 function moved(e: NodeDragEvent): void {
-  const one = e.nodes.length === 1 ? e.nodes[0]! : undefined, wire = one && wireUnder(one.id, one.position.x + 74, one.position.y + 35)
-  bench.edit('Move a card', d => e.nodes.reduce((x, n) => setAttribute(setAttribute(x, n.id, 'xpos', String(+(n.position.x / CELL.x).toFixed(3))), n.id, 'ypos', String(+(n.position.y / CELL.y).toFixed(3))), d))
-  if (wire) bench.edit(`Put ${one.id} into a wire`, d => insertOnWire(d, one.id, wire.target, wire.input))
+  const one = e.nodes.length === 1 ? e.nodes[0]! : undefined, onto = one && wireUnder(one.id, one.position.x + 74, one.position.y + 35)
+  const place = (d: Element, id: string, x: number, y: number) => setAttribute(setAttribute(d, id, 'xpos', String(+(x / CELL.x).toFixed(3))), id, 'ypos', String(+(y / CELL.y).toFixed(3)))
+  bench.edit('Move a card', d => e.nodes.reduce((x, n) => {
+    const was = placed.find(p => p.id === n.id), a = was && findElement(x, n.id)?.attributes
+    return was && a ? place(x, n.id, Number(a.xpos) * CELL.x + n.position.x - was.x, Number(a.ypos) * CELL.y + n.position.y - was.y) : x
+  }, withPlaces(d)))
+  if (onto) bench.edit(`Put ${one.id} into a wire`, d => insertOnWire(d, one.id, onto.target, onto.input))
+  else route()
 }
+/** The document with a place for every card. */
+function withPlaces(d: Element): Element {
+  return arrange(d, new Set()).reduce((x, p) => p.element.attributes.xpos !== undefined && p.element.attributes.ypos !== undefined ? x : setAttribute(setAttribute(x, p.id, 'xpos', String(+(p.x / CELL.x).toFixed(3))), p.id, 'ypos', String(+(p.y / CELL.y).toFixed(3))), d)
+}
+/** Further nodes are picked with Ctrl; the one picked first stays the one at hand. */
+const clicked = (id: string, e: MouseEvent | TouchEvent) => { if (bench.node === null || !(e.ctrlKey || e.metaKey)) select(id) }
 function select(id: string): void {
   bench.node = id
   const l = bench.layers.find(x => x.node === id || x.surface === id)
@@ -112,7 +121,7 @@ function select(id: string): void {
 function removeSelected(): void {
   const picked = flow.getSelectedEdges.value
   if (picked.length) {
-    for (const e of picked) if (e.targetHandle) bench.edit('Cut a wire', d => clearInput(d, e.target, e.targetHandle!))
+    for (const e of picked) if (e.targetHandle && !e.targetHandle.startsWith('out:')) bench.edit('Cut a wire', d => clearInput(d, e.target, e.targetHandle!))
     return
   }
   const name = bench.node
@@ -136,7 +145,7 @@ function clip(e: ClipboardEvent): void {
     catch (x) { bench.refused = messageOf(x) }
     return
   }
-  const names = [...new Set([...flow.getSelectedNodes.value.map(n => n.id), ...(bench.node !== null ? [bench.node] : [])])]
+  const names = picked()
   if (!names.length) return
   e.preventDefault()
   e.clipboardData?.setData('text/plain', copyNodes(d, names))
@@ -144,7 +153,22 @@ function clip(e: ClipboardEvent): void {
 }
 for (const type of ['copy', 'cut', 'paste'] as const) { onMounted(() => document.addEventListener(type, clip)); onBeforeUnmount(() => document.removeEventListener(type, clip)) }
 function tidyUp(): void {
-  if (bench.edit('Tidy the network', tidy)) setTimeout(() => void flow.fitView({ padding: 0.08, maxZoom: 1 }), 260)
+  if (bench.edit('Tidy the network', tidy)) setTimeout(() => void fitAll(), 260)
+}
+const picked = () => [...new Set([...flow.getSelectedNodes.value.map(n => n.id), ...(bench.node !== null ? [bench.node] : [])])]
+/** Puts the picked nodes into a group, or takes the picked group apart. */
+function groupPicked(): void {
+  const names = picked()
+  if (bench.edit('Group nodes', (d) => { const r = groupNodes(withPlaces(d), names); toggleGroup(r.name); bench.node = r.name; return r.document })) void nextTick(rebuild)
+}
+function ungroupPicked(): void {
+  const name = bench.node?.split('/')[0]
+  if (name !== undefined && bench.edit(`Take ${name} apart`, (d) => { const r = ungroup(d, name); bench.node = r.names[0] ?? null; return r.document })) void nextTick(rebuild)
+}
+/** Opens the picked group in place, or closes the one that holds the picked node. */
+function openPicked(): void {
+  const name = bench.node?.split('/')[0], e = name !== undefined && bench.document && childNamed(bench.document, name)
+  if (e && isGroup(e)) toggleGroup(name!)
 }
 /** Arrow keys walk the network along its wires and up and down its columns. */
 function walk(e: KeyboardEvent): void {
@@ -155,9 +179,9 @@ function walk(e: KeyboardEvent): void {
   const all = flow.getNodes.value, from = all.find(n => n.id === bench.node) ?? all[0]
   if (!from) return
   const horizontal = e.key === 'ArrowLeft' || e.key === 'ArrowRight', sign = e.key === 'ArrowLeft' || e.key === 'ArrowUp' ? -1 : 1
-  const best = all.filter(n => n.id !== from.id && (horizontal ? (n.position.x - from.position.x) * sign > 20 : (n.position.y - from.position.y) * sign > 20))
+  const best = all.filter(n => n.id !== from.id && (horizontal ? (n.computedPosition.x - from.computedPosition.x) * sign > 20 : (n.computedPosition.y - from.computedPosition.y) * sign > 20))
     .sort((a, b) => score(a) - score(b))[0]
-  function score(n: typeof from): number { const dx = Math.abs(n!.position.x - from!.position.x), dy = Math.abs(n!.position.y - from!.position.y); return horizontal ? dx + 2 * dy : dy + 2 * dx }
+  function score(n: typeof from): number { const dx = Math.abs(n!.computedPosition.x - from!.computedPosition.x), dy = Math.abs(n!.computedPosition.y - from!.computedPosition.y); return horizontal ? dx + 2 * dy : dy + 2 * dx }
   if (best) select(best.id)
   else if (bench.node === null) select(from.id)
 }
@@ -166,8 +190,8 @@ function middle(): { x: number, y: number } {
   const v = flow.viewport.value, size = flow.dimensions.value
   return { x: +((size.width / 2 - v.x) / v.zoom / CELL.x).toFixed(2), y: +((size.height / 2 - v.y) / v.zoom / CELL.y).toFixed(2) }
 }
-defineExpose({ middle, pickedWire, tidyUp, removeSelected, fit: () => flow.fitView({ padding: 0.08, maxZoom: 1 }) })
-const cost = computed(() => { const d = bench.document; return d ? `${d.children.filter(isNode).length} nodes` : '' })
+defineExpose({ middle, pickedWire, tidyUp, groupPicked, ungroupPicked, openPicked, removeSelected, fit: () => fitAll() })
+const cost = computed(() => { const d = bench.document; return d ? `${d.children.reduce((n, c) => n + (isNode(c) ? 1 : isGroup(c) ? c.children.filter(isNode).length : 0), 0)} nodes` : '' })
 </script>
 
 <template>
@@ -177,8 +201,9 @@ const cost = computed(() => { const d = bench.document; return d ? `${d.children
     <div class="canvas" data-testid="network" tabindex="0" @keydown="walk">
       <VueFlow
         id="network" :nodes="(nodes as never)" :edges="(edges as never)" :min-zoom="0.2" :max-zoom="2" :delete-key-code="null" :nodes-focusable="false" :edges-focusable="false" :disable-keyboard-a11y="true" :elevate-nodes-on-select="false" :pan-on-drag="true" :zoom-on-double-click="false"
-        @connect="wire" @node-drag-stop="moved" @node-click="select($event.node.id)" @pane-click="bench.node = null">
+        @connect="wire" @node-drag="dragged" @node-drag-stop="moved" @node-double-click="($event.node.data.group) && toggleGroup($event.node.id)" @node-click="clicked($event.node.id, $event.event)" @pane-click="bench.node = null">
         <template #node-card="p"><NodeCard v-bind="p" /></template>
+        <template #node-frame="p"><GroupFrame v-bind="p" /></template>
         <template #edge-wire="p"><WireEdge v-bind="p" /></template>
       </VueFlow>
     </div>

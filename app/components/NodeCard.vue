@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { Handle, Position, type NodeProps } from '@vue-flow/core'
-import type { CardData } from '../renderer/cards'
+import { CARD, tabOf, type CardData } from '../renderer/cards'
 import { developPicture } from '../../core/render/display'
 
 const props = defineProps<NodeProps<CardData>>()
 const picture = ref<HTMLCanvasElement>()
-const tabOf = (type: string) => type.startsWith('color') ? 'c' : type === 'surfaceshader' || type === 'material' || type === 'BSDF' || type === 'EDF' ? 'S' : type === 'string' || type === 'filename' ? 't' : /\d$/.test(type) ? type.slice(-1) : '1'
+const toggle = inject<(name: string) => void>('toggle-group')!
 
 const drawn = inject<Map<string, Float32Array>>('card-pictures')!, shown = computed(() => drawn.get(props.id))
 watch([shown, picture], () => {
@@ -21,15 +21,16 @@ watch([shown, picture], () => {
   <div class="card" :class="{ at: selected, tapped: data.tapped, off: data.off, faulty: data.faults.length > 0 }" :aria-label="`${data.title}, ${data.kind}`">
     <div class="left">
       <canvas ref="picture" width="44" height="44" :class="{ empty: !shown }" />
-      <div class="kind" :title="data.kind">{{ data.kind }}</div>
+      <button v-if="data.group" class="kind open nodrag" :aria-label="`Open the group ${data.title}`" @click.stop="toggle(id)">open</button>
+      <div v-else class="kind" :title="data.kind">{{ data.kind }}</div>
     </div>
     <div class="body">
       <div class="title" :title="data.title">{{ data.title }}</div>
       <div v-for="i in data.inputs" :key="i.name" class="input" :class="{ wired: i.wired }" :title="`${i.name} (${i.type})`"><span>{{ i.name }}</span><span>{{ i.value }}</span></div>
       <div v-if="data.faults.length" class="fault" :title="data.faults.join('\n')">{{ data.faults[0] }}</div>
     </div>
-    <Handle v-for="(i, k) in data.inputs" :id="i.name" :key="i.name" type="target" :position="Position.Left" :style="{ top: 26 + k * 19 + 10 + 'px', left: '-18px', transform: 'translateY(-50%)' }" :title="`${i.name}: ${i.type}`">{{ tabOf(i.type) }}</Handle>
-    <Handle v-for="(o, k) in data.outputs" :id="o.name" :key="o.name" type="source" :position="Position.Right" :style="{ top: 14 + k * 20 + 'px', right: '-18px', transform: 'translateY(-50%)' }" :title="`gives ${o.type}`">{{ tabOf(o.type) }}</Handle>
+    <Handle v-for="(i, k) in data.inputs" :id="i.name" :key="i.name" type="target" :position="Position.Left" :style="{ top: CARD.input(k) + 'px', left: -CARD.tab + 'px', transform: 'translateY(-50%)' }" :title="`${i.name}: ${i.type}`">{{ tabOf(i.type) }}</Handle>
+    <Handle v-for="(o, k) in data.outputs" :id="o.name" :key="o.name" type="source" :position="Position.Right" :style="{ top: CARD.output(k) + 'px', right: -CARD.tab + 'px', transform: 'translateY(-50%)' }" :title="data.group ? `${o.name}: gives ${o.type}` : `gives ${o.type}`">{{ tabOf(o.type) }}</Handle>
   </div>
 </template>
 
@@ -42,6 +43,7 @@ watch([shown, picture], () => {
 .left { width: 46px; border-right: 1px solid var(--rule); flex: none; }
 canvas { width: 44px; height: 44px; display: block; border-bottom: 1px solid var(--rule); background: var(--sunk); }
 .kind { font-size: 11px; text-align: center; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; padding: 0 1px; color: var(--soft); }
+.open { width: 100%; text-decoration: underline; min-height: 20px; }
 .body { flex: 1; min-width: 0; padding: 2px 5px 3px; }
 .title { font-weight: 600; height: 24px; line-height: 22px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .input { display: flex; justify-content: space-between; gap: 4px; height: 19px; line-height: 19px; overflow: hidden; white-space: nowrap; }

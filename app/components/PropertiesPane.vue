@@ -2,7 +2,9 @@
 import { canMend, mend } from '../../core/checks'
 import type { Finding } from '../../core/checks/finding'
 import { definitionOf, setAttribute } from '../../core/network/edit'
-import { childNamed, inputOf } from '../../core/network/document'
+import { childNamed, findElement, inputOf, nameOf } from '../../core/network/document'
+import { isGroup } from '../../core/network/groups'
+import type { InputDefinition } from '../../core/nodes/definitions'
 import { setMatter, setThickness } from '../../core/network/layers'
 import { GROUPS } from '../renderer/labels'
 
@@ -11,9 +13,14 @@ const goto = (name: string) => { bench.node = name }
 
 /** What the properties are of: the selected node, else the selected layer's surface. */
 const subject = computed(() => bench.node ?? bench.selectedLayer?.surface ?? null)
-const element = computed(() => subject.value !== null && bench.document ? childNamed(bench.document, subject.value) : undefined)
+const element = computed(() => subject.value !== null && bench.document ? findElement(bench.document, subject.value) : undefined)
 const tag = computed(() => element.value?.tag)
-const definition = computed(() => element.value ? definitionOf(element.value) : undefined)
+const definition = computed((): { inputs: InputDefinition[] } | undefined => {
+  const e = element.value
+  // a group's properties are what it takes from outside
+  if (e && isGroup(e)) return { inputs: e.children.filter(c => c.tag === 'input').map(c => ({ name: nameOf(c), type: c.attributes.type ?? 'float' })) }
+  return e && definitionOf(e)
+})
 const layer = computed(() => bench.node === null || bench.node === bench.selectedLayer?.surface ? bench.selectedLayer : null)
 const isSurface = computed(() => element.value?.attributes.type === 'surfaceshader' && element.value.tag !== 'mix')
 /** Inputs that the editor of a ramp or a curve shows. */

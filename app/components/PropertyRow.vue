@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { clearInput, connect, setValue } from '../../core/network/edit'
-import { childNamed, inputOf } from '../../core/network/document'
+import { clearInput, setValue, splitPath } from '../../core/network/edit'
+import { connectAcross } from '../../core/network/groups'
+import { findElement, inputOf } from '../../core/network/document'
 import { COMPONENTS, formatValue, parseValue, unitScale } from '../../core/network/types'
 import { toWorkingSpace } from '../../core/network/texture'
 import { labelOf, rangeOf } from '../renderer/labels'
@@ -12,9 +13,12 @@ const props = defineProps<{ node: string, input: InputDefinition, label?: string
 const emit = defineEmits<{ goto: [string] }>()
 const bench = useBench(), say = useSay()
 
-const element = computed(() => bench.document ? childNamed(bench.document, props.node) : undefined)
+const element = computed(() => bench.document ? findElement(bench.document, props.node) : undefined)
 const stated = computed(() => element.value ? inputOf(element.value, props.input.name)?.attributes : undefined)
-const wire = computed(() => stated.value?.nodename)
+/** Path of what drives the input: a node beside this one, an output of a group, or an input of the group this node is in. */
+const container = computed(() => splitPath(props.node)[0])
+const wire = computed(() => stated.value?.nodename !== undefined ? (container.value ? `${container.value}/` : '') + stated.value.nodename : stated.value?.nodegraph ?? (stated.value?.interfacename !== undefined ? container.value : undefined))
+const wireName = computed(() => stated.value?.interfacename !== undefined ? `${container.value}: ${stated.value.interfacename}` : stated.value?.output !== undefined ? `${wire.value}: ${stated.value.output}` : wire.value?.slice(container.value ? container.value.length + 1 : 0))
 const scale = computed(() => unitScale(stated.value?.unit) ?? 1)
 const name = computed(() => props.label ?? labelOf(props.input.name))
 const range = computed(() => rangeOf(props.input))
@@ -25,7 +29,7 @@ const numbers = computed<number[]>(() => {
 })
 /** Colour space of the image that drives the input, where one does. */
 const space = computed(() => {
-  const from = wire.value !== undefined && bench.document ? childNamed(bench.document, wire.value) : undefined
+  const from = wire.value !== undefined && bench.document ? findElement(bench.document, wire.value) : undefined
   const file = from && (from.tag === 'image' || from.tag === 'tiledimage') ? inputOf(from, 'file') : undefined
   if (!file || !from) return undefined
   return from.attributes.type?.startsWith('color') ? file.attributes.colorspace ?? 'linear' : 'data'
@@ -59,18 +63,18 @@ async function drop(e: DragEvent): Promise<void> {
     return
   }
   const from = e.dataTransfer?.getData('text/wavelume-node')
-  if (from) bench.edit(`Wire ${from} to ${name.value}`, d => connect(d, from, props.node, props.input.name))
+  if (from) bench.edit(`Wire ${from} to ${name.value}`, d => connectAcross(d, from, props.node, props.input.name))
 }
 </script>
 
 <template>
   <div class="row" :data-input="input.name" @pointerenter="atHand" @focusin="atHand" @dragover.prevent @drop.prevent.stop="drop">
-    <button v-if="wire !== undefined" class="socket full" :title="`Driven by ${wire}: show it`" :aria-label="`Driven by ${wire}`" @click="emit('goto', wire)"><UIcon name="i-lucide-arrow-right" /></button>
+    <button v-if="wire !== undefined" class="socket full" :title="`Driven by ${wireName}: show it`" :aria-label="`Driven by ${wireName}`" @click="emit('goto', wire)"><UIcon name="i-lucide-arrow-right" /></button>
     <i v-else class="socket" title="Drop an image here to drive it" />
     <span class="name" :title="`${input.name} (${input.type})`">{{ name }}</span>
     <template v-if="wire !== undefined">
-      <button class="driver" :title="wire" @click="emit('goto', wire)">{{ wire }} ▸ <span v-if="space" class="small">{{ space }}</span></button>
-      <button class="b" :title="`Unplug ${wire}`" :aria-label="`Unplug ${name}`" @click="unwire">unplug</button>
+      <button class="driver" :title="wireName" @click="emit('goto', wire)">{{ wireName }} ▸ <span v-if="space" class="small">{{ space }}</span></button>
+      <button class="b" :title="`Unplug ${wireName}`" :aria-label="`Unplug ${name}`" @click="unwire">unplug</button>
     </template>
     <ColourField v-else-if="input.type === 'color3'" :label="name" :value="numbers" @change="put" />
     <template v-else-if="input.enum && input.type === 'string'">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { encodeSRGB } from '../../core/colour/rgb'
-import { childNamed, inputOf } from '../../core/network/document'
+import { findElement, inputOf } from '../../core/network/document'
 import { insertPoint, movePoint, pointsOf, removePoint } from '../../core/network/points'
 import { follow } from '../renderer/follow'
 import { paced } from '../renderer/paced'
@@ -8,7 +8,7 @@ import { paced } from '../renderer/paced'
 /** Stops of a ramp on a bar: dragged, added by a click on the bar, taken out with Delete. */
 const props = defineProps<{ node: string }>()
 const bench = useBench(), at = ref(0), bar = ref<HTMLElement>()
-const element = computed(() => bench.document ? childNamed(bench.document, props.node) : undefined)
+const element = computed(() => bench.document ? findElement(bench.document, props.node) : undefined)
 const stops = computed(() => element.value ? pointsOf(element.value) : [])
 const mode = computed(() => element.value && inputOf(element.value, 'interpolation')?.attributes.value)
 const css = (c: number[]) => `rgb(${c.map(x => Math.round(255 * encodeSRGB(Math.min(1, Math.max(0, x))))).join()})`

@@ -1,6 +1,6 @@
 import { dolly } from '../renderer/orbit'
 import { gridRays } from '../renderer/histogram'
-import { childNamed } from '../../core/network/document'
+import { findElement } from '../../core/network/document'
 import { fingerprint } from '../renderer/fingerprint'
 
 /** Rays a side of the grid over the part. */
@@ -15,7 +15,7 @@ export function useValues(node: () => string | undefined): Ref<Float64Array> {
   let of = '', later: ReturnType<typeof setTimeout> | undefined
   async function take(): Promise<void> {
     const name = node(), d = bench.document, s = stage.session, part = stage.geometry?.partNames.indexOf(bench.part ?? '') ?? -1, framed = stage.cameraOn(bench.part)
-    if (name === undefined || !d || !childNamed(d, name)) { values.value = new Float64Array(0); of = ''; return }
+    if (name === undefined || !d || !findElement(d, name)) { values.value = new Float64Array(0); of = ''; return }
     if (!s || part < 0 || !framed) return
     const key = JSON.stringify([bench.part, stage.loaded]) + fingerprint(d, name)
     if (key === of) return

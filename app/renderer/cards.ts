@@ -1,6 +1,5 @@
-import { definitionOf, feeders } from '../../core/network/edit'
-import { childNamed, inputOf, isNode, nameOf, type Element } from '../../core/network/document'
-import { COMPONENTS } from '../../core/network/types'
+import { definitionOf } from '../../core/network/edit'
+import { inputOf, nameOf, type Element } from '../../core/network/document'
 import type { Fault } from '../../core/network/resolve'
 
 /** What a card of the network shows. */
@@ -12,6 +11,8 @@ export interface CardData {
   faults: string[]
   tapped: boolean
   off: boolean
+  /** Whether the card is a group that can be opened. */
+  group: boolean
 }
 
 /** Size of a cell of the network, pixels: positions in documents count cells. */
@@ -30,51 +31,26 @@ function valueOf(e: Element, name: string, fallback: string | undefined): string
   return a?.value !== undefined ? short(a.value) + unit : fallback ? short(fallback) : ''
 }
 
-/** Card of a node. */
-export function cardOf(e: Element, faults: readonly Fault[], tapped: boolean): CardData {
-  const definition = definitionOf(e), wired = new Set(e.children.filter(c => c.tag === 'input' && (c.attributes.nodename ?? c.attributes.nodegraph) !== undefined).map(nameOf))
+/** What a tab says of a type: its number of components, c for colour, S for surface, t for text. */
+export const tabOf = (type: string): string => type.startsWith('color') ? 'c' : type === 'surfaceshader' || type === 'material' || type === 'BSDF' || type === 'EDF' ? 'S' : type === 'string' || type === 'filename' ? 't' : /\d$/.test(type) ? type.slice(-1) : '1'
+
+/** Measures of a card that wires need, pixels: its width, that of a tab outside it, and where tabs lie. */
+export const CARD = { width: 148, tab: 18, input: (row: number) => 36 + row * 19, output: (row: number) => 14 + row * 20 }
+/** Height of a card, pixels. */
+export const heightOf = (c: CardData): number => Math.max(70, 32 + c.inputs.length * 19, 12 + c.outputs.length * 20) + (c.faults.length ? 31 : 0)
+
+/** Card of a node or a group. @param path of it in the document */
+export function cardOf(e: Element, path: string, faults: readonly Fault[], tapped: boolean): CardData {
+  const group = e.tag === 'nodegraph'
+  const definition = definitionOf(e), wired = new Set(e.children.filter(c => c.tag === 'input' && (c.attributes.nodename ?? c.attributes.nodegraph ?? c.attributes.interfacename) !== undefined).map(nameOf))
   const all = definition?.inputs ?? e.children.filter(c => c.tag === 'input').map(c => ({ name: nameOf(c), type: c.attributes.type ?? 'float' }))
   const rank = (n: string) => { const i = SHOWN.indexOf(n); return i < 0 ? 99 : i }
   const chosen = [...all].filter(i => !i.name.startsWith('back') && i.type !== 'displacementshader').sort((a, b) => +wired.has(b.name) - +wired.has(a.name) || rank(a.name) - rank(b.name)).slice(0, Math.max(MOST, wired.size))
-  const keep = all.filter(i => chosen.includes(i as never))
+  const keep = group ? all : all.filter(i => chosen.includes(i as never))
   return {
-    title: e.attributes.wl_title ?? nameOf(e).replace(/_/g, ' '), kind: e.tag.replace(/^wl_/, '').replace('open_pbr_surface', 'surface').replace('surfacematerial', 'material'),
+    title: e.attributes.wl_title ?? nameOf(e).replace(/_/g, ' '), kind: e.tag.replace(/^wl_/, '').replace('open_pbr_surface', 'surface').replace('surfacematerial', 'material').replace('nodegraph', 'group'),
     inputs: keep.map(i => ({ name: i.name, type: i.type, wired: wired.has(i.name), value: wired.has(i.name) ? '' : valueOf(e, i.name, (i as { default?: string }).default) })),
-    outputs: e.attributes.type === 'material' ? [] : definition && definition.outputs.length > 1 ? definition.outputs : [{ name: 'out', type: e.attributes.type ?? '' }],
-    faults: faults.filter(f => f.where === nameOf(e) && f.severity === 'error').map(f => f.message), tapped, off: e.attributes.wl_off === 'true',
+    outputs: group ? e.children.filter(c => c.tag === 'output').map(c => ({ name: nameOf(c), type: c.attributes.type ?? '' })) : e.attributes.type === 'material' ? [] : definition && definition.outputs.length > 1 ? definition.outputs : [{ name: 'out', type: e.attributes.type ?? '' }],
+    faults: faults.filter(f => (f.where === path || group && f.where.startsWith(path + '/')) && f.severity === 'error').map(f => f.message), tapped, off: e.attributes.wl_off === 'true', group,
   }
-}
-
-/** Wires between the nodes at the top of a document. */
-export function wiresOf(document: Element): { id: string, source: string, target: string, sourceHandle: string, targetHandle: string, type: string, data: { slashes: number, surface: boolean } }[] {
-  return document.children.filter(isNode).flatMap(e => e.children.filter(c => c.tag === 'input' && c.attributes.nodename && childNamed(document, c.attributes.nodename)).map((c) => {
-    const from = childNamed(document, c.attributes.nodename!)!, several = (definitionOf(from)?.outputs.length ?? 1) > 1
-    const type = c.attributes.type ?? from.attributes.type ?? ''
-    return { id: `${nameOf(from)}>${nameOf(e)}.${nameOf(c)}`, source: nameOf(from), target: nameOf(e), sourceHandle: several ? c.attributes.output ?? 'out' : 'out', targetHandle: nameOf(c), type: 'wire', data: { slashes: COMPONENTS[type] ?? 1, surface: !(type in COMPONENTS) } }
-  }))
-}
-
-/** Columns by distance to the material, for documents without positions. */
-export function layout(document: Element): Map<string, { x: number, y: number }> {
-  const nodes = document.children.filter(isNode), place = new Map<string, { x: number, y: number }>()
-  const missing = nodes.filter(n => n.attributes.xpos === undefined || n.attributes.ypos === undefined)
-  if (missing.length <= nodes.length / 2) {
-    nodes.forEach((n, i) => place.set(nameOf(n), { x: Number(n.attributes.xpos ?? 0) * CELL.x, y: Number(n.attributes.ypos ?? i) * CELL.y }))
-    return place
-  }
-  const column = new Map<string, number>()
-  const visit = (name: string, c: number, depth: number) => {
-    if (depth > 200 || (column.get(name) ?? -1) >= c) return
-    column.set(name, c)
-    const e = childNamed(document, name)
-    for (const f of e ? feeders(e) : []) visit(f, c + 1, depth + 1)
-  }
-  for (const n of nodes) if (!nodes.some(o => feeders(o).includes(nameOf(n)))) visit(nameOf(n), 0, 0)
-  const most = Math.max(0, ...column.values()), rows = new Map<number, number>()
-  for (const n of nodes) {
-    const c = column.get(nameOf(n)) ?? 0, r = rows.get(c) ?? 0
-    rows.set(c, r + 1)
-    place.set(nameOf(n), { x: (most - c) * CELL.x, y: r * CELL.y * 1.2 })
-  }
-  return place
 }

@@ -5,7 +5,8 @@ import { starters } from '../../core/network/starters'
 import { layersOf } from '../../core/network/layers'
 import { drawnLayers, drawSection, dropTarget, placeLabels } from './section'
 import { stepsOf } from './steps'
-import { cardOf, layout, wiresOf } from './cards'
+import { layout, wiresOf } from './arrange'
+import { cardOf } from './cards'
 import { rangeOf } from './labels'
 import { dolly, orbit, pan, project, rayThrough } from './orbit'
 import { documentTint, surfaceTint } from './tint'
@@ -68,7 +69,7 @@ describe('cards', () => {
   })
   it('show faults of their node, and what is off', () => {
     const e = paint.children.find(c => c.tag === 'wl_curvature')!
-    const card = cardOf({ ...e, attributes: { ...e.attributes, wl_off: 'true' } }, [{ where: e.attributes.name!, severity: 'error', message: 'no' }, { where: 'other', severity: 'error', message: 'x' }], false)
+    const card = cardOf({ ...e, attributes: { ...e.attributes, wl_off: 'true' } }, nameOf(e), [{ where: e.attributes.name!, severity: 'error', message: 'no' }, { where: 'other', severity: 'error', message: 'x' }], false)
     expect(card.faults).toEqual(['no'])
     expect(card.off).toBe(true)
     expect(card.inputs.find(i => i.name === 'radius')!.value).toBe('0.0016')
@@ -114,7 +115,7 @@ describe('the cross-section', () => {
 describe('a tidied network', () => {
   it('runs from left to right along every wire, and no card lies on another', () => {
     for (const starter of starters) {
-      const d = tidy(starter.make()), place = layout(d), rows = new Map(d.children.filter(isNode).map(e => [nameOf(e), cardOf(e, [], false).inputs.length]))
+      const d = tidy(starter.make()), place = layout(d), rows = new Map(d.children.filter(isNode).map(e => [nameOf(e), cardOf(e, nameOf(e), [], false).inputs.length]))
       for (const w of wiresOf(d)) expect(place.get(w.source)!.x + 148, `${starter.key}: ${w.id}`).toBeLessThan(place.get(w.target)!.x)
       const boxes = [...place].map(([name, p]) => [p.x, p.y, p.x + 148, p.y + Math.max(70, 32 + rows.get(name)! * 19)] as const)
       expect(boxes.flatMap((a, i) => boxes.slice(i + 1).filter(b => a[0] < b[2] && b[0] < a[2] && a[1] < b[3] && b[1] < a[3])), starter.key).toEqual([])

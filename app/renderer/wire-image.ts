@@ -1,5 +1,5 @@
-import { addElement, connect, freeName } from '../../core/network/edit'
-import { childNamed, element } from '../../core/network/document'
+import { addElement, connect, freeName, splitPath } from '../../core/network/edit'
+import { element, findElement } from '../../core/network/document'
 import type { InputDefinition } from '../../core/nodes/definitions'
 import { api } from '../composables/api'
 import { useBench } from '../stores/bench'
@@ -16,15 +16,16 @@ export async function wireImage(file: File, node: string, input: InputDefinition
   const hash = await api.putAsset(bytes, file.name), colour = input.type.startsWith('color')
   const space = colour ? picture.data instanceof Float32Array ? 'lin_rec709' : 'srgb_texture' : undefined
   const ok = bench.edit(`Image on ${node}`, (d) => {
-    const name = freeName(d, file.name.replace(/\.[^.]*$/, '')), at = childNamed(d, node)?.attributes ?? {}
+    const [container] = splitPath(node), scope = findElement(d, container) ?? d, within = (n: string) => container ? `${container}/${n}` : n
+    const name = freeName(scope, file.name.replace(/\.[^.]*$/, '')), at = findElement(d, node)?.attributes ?? {}
     const normal = /normal$/.test(input.name)
-    const added = addElement(d, '', element('image', { name, type: normal ? 'vector3' : input.type, xpos: String(Number(at.xpos ?? 0) - (normal ? 2 : 1)), ypos: String(Number(at.ypos ?? 0) + 0.6) }, [
+    const added = addElement(d, container, element('image', { name, type: normal ? 'vector3' : input.type, xpos: String(Number(at.xpos ?? 0) - (normal ? 2 : 1)), ypos: String(Number(at.ypos ?? 0) + 0.6) }, [
       element('input', { name: 'file', type: 'filename', value: `asset:${hash}`, wl_name: file.name, ...(space ? { colorspace: space } : {}) }),
     ]))
-    if (!normal) return connect(added, name, node, input.name)
-    const map = freeName(added, 'normal_map')
-    const mapped = addElement(added, '', element('normalmap', { name: map, type: 'vector3', xpos: String(Number(at.xpos ?? 0) - 1), ypos: String(Number(at.ypos ?? 0) + 0.6) }))
-    return connect(connect(mapped, name, map, 'in'), map, node, input.name)
+    if (!normal) return connect(added, within(name), node, input.name)
+    const map = freeName(findElement(added, container) ?? added, 'normal_map')
+    const mapped = addElement(added, container, element('normalmap', { name: map, type: 'vector3', xpos: String(Number(at.xpos ?? 0) - 1), ypos: String(Number(at.ypos ?? 0) + 0.6) }))
+    return connect(connect(mapped, within(name), within(map), 'in'), within(map), node, input.name)
   }, undefined, material)
   if (!ok) throw new Error(bench.refused)
   return `${picture.width} × ${picture.height}, read as ${space === 'srgb_texture' ? 'sRGB colour' : space === 'lin_rec709' ? 'linear colour' : 'data'}`

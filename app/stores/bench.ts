@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import type { Project, ProjectState } from '../../shared/api'
-import { childNamed, materialsOf, nameOf, type Element } from '../../core/network/document'
+import { findElement, materialsOf, nameOf, type Element } from '../../core/network/document'
 import { EditError } from '../../core/network/edit'
 import { layersOf, type Layer } from '../../core/network/layers'
 import type { Fault } from '../../core/network/resolve'
@@ -119,10 +119,10 @@ export const useBench = defineStore('bench', () => {
     state.value = last.state
     const d = document.value
     if (d) {
-      if (node.value !== null && !childNamed(d, node.value)) node.value = null
+      if (node.value !== null && !findElement(d, node.value)) node.value = null
       if (layer.value !== null && !layers.value.some(l => l.node === layer.value)) layer.value = layers.value.at(-1)?.node ?? null
     }
-    if (tap.value && !childNamed(state.value.materials[tap.value.material] ?? { tag: '', attributes: {}, children: [] }, tap.value.node)) tap.value = null
+    if (tap.value && !findElement(state.value.materials[tap.value.material] ?? { tag: '', attributes: {}, children: [] }, tap.value.node)) tap.value = null
     return last.label
   }
 

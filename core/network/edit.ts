@@ -77,13 +77,13 @@ export function definitionOf(node: Element): NodeDefinition | undefined {
   return matchDefinition(node.tag, node.attributes.type ?? '', stated) ?? definitionsOf(node.tag).find(d => outputTypeOf(d) === node.attributes.type)
 }
 
-/** Names of the siblings that feed a node. */
+/** Names of the siblings that feed a node or a group. */
 export function feeders(node: Element): string[] {
-  return node.children.filter(c => c.tag === 'input' && c.attributes.nodename).map(c => c.attributes.nodename!)
+  return node.children.flatMap((c) => { const from = c.tag === 'input' ? c.attributes.nodename ?? c.attributes.nodegraph : undefined; return from ? [from] : [] })
 }
 
 /** Whether `from` is fed, however far up, by `by`. */
-function reaches(container: Element, from: string, by: string): boolean {
+export function reaches(container: Element, from: string, by: string): boolean {
   const seen = new Set<string>(), open = [from]
   while (open.length) {
     const name = open.pop()!
@@ -151,12 +151,15 @@ export function addNode(document: Element, container: string, category: string, 
   return { document: added, path: container ? `${container}/${name}` : name }
 }
 
-/** Removes a node and the wires from it. */
+/** Removes a node or a group, and the wires from it. */
 export function removeNode(document: Element, path: string): Element {
   const [container, name] = splitPath(path)
   const without = changeElement(document, path, () => undefined)
   return changeElement(without, container, c => ({
-    ...c, children: c.children.map(e => isNode(e) || e.tag === 'output' ? { ...e, children: e.children.filter(i => !(i.tag === 'input' && i.attributes.nodename === name)) } : e),
+    ...c, children: c.children.flatMap((e) => {
+      if (e.tag === 'output' && e.attributes.nodename === name) return []
+      return [isNode(e) || e.tag === 'nodegraph' ? { ...e, children: e.children.filter(i => !(i.tag === 'input' && (i.attributes.nodename ?? i.attributes.nodegraph) === name)) } : e]
+    }),
   }))
 }
 

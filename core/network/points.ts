@@ -25,14 +25,14 @@ export function insertPoint(document: Element, path: string, position: number): 
   const found = points.findIndex(p => p.position > position), at = found < 0 ? points.length : found, a = points[at - 1], b = points[at]
   const t = a && b && b.position > a.position ? (position - a.position) / (b.position - a.position) : 0
   const value = a && b ? a.value.map((x, i) => x + (b.value[i]! - x) * t) : [...(a ?? b)!.value]
-  return { document: write(document, path, points, [...points.keys()].toSpliced(at, 0, -1), { position, value, wired: false }), at }
+  return { document: write(document, path, points, [...points.keys()].flatMap(k => k === at ? [-1, k] : [k]).concat(at === points.length ? [-1] : []), { position, value, wired: false }), at }
 }
 
 /** Takes a point out. @throws EditError for the last one */
 export function removePoint(document: Element, path: string, k: number): Element {
   const points = pointsOf(nodeAt(document, path))
   if (points.length <= 1) throw new EditError('one point must stay')
-  return write(document, path, points, [...points.keys()].toSpliced(k, 1))
+  return write(document, path, points, [...points.keys()].filter(i => i !== k))
 }
 
 /** Moves a point, between its neighbours, and gives it a value. */

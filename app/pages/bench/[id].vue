@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Pane, Splitpanes } from 'splitpanes'
-import { addNode, setAttribute } from '../../../core/network/edit'
-import { childNamed } from '../../../core/network/document'
+import { addNode, setAttribute, splitPath } from '../../../core/network/edit'
+import { findElement } from '../../../core/network/document'
 import { removeLayer } from '../../../core/network/layers'
 import { insertOnWire } from '../../../core/network/splice'
 import CrossSection from '../../components/CrossSection.vue'
@@ -23,7 +23,7 @@ useChecks()
 const theme = useTheme()
 const failed = ref(''), wipe = ref<number | null>(null), hold = ref(false), differ = ref(false), differs = ref(''), size = reactive({ width: 760, height: 475 })
 const section = shallowRef<Float64Array | null>(null), large = ref<'none' | 'view' | 'network'>('none'), help = ref(false)
-const view = ref<InstanceType<typeof ViewPane>>(), network = ref<{ middle(): { x: number, y: number }, pickedWire(): { target: string, input: string } | undefined, tidyUp(): void, removeSelected(): void, fit(): void }>(), cross = ref<InstanceType<typeof CrossSection>>()
+const view = ref<InstanceType<typeof ViewPane>>(), network = ref<{ middle(): { x: number, y: number }, pickedWire(): { target: string, input: string } | undefined, tidyUp(): void, groupPicked(): void, ungroupPicked(): void, openPicked(): void, removeSelected(): void, fit(): void }>(), cross = ref<InstanceType<typeof CrossSection>>()
 
 bench.state = null
 const opening = stage.open(id)
@@ -84,7 +84,7 @@ function toggleTap(): void {
 }
 function offOrOn(): void {
   const d = bench.document, n = bench.node
-  if (d && n !== null && !bench.layers.some(l => l.node === n)) { bench.edit(`${n} off or on`, x => setAttribute(x, n, 'wl_off', childNamed(d, n)?.attributes.wl_off === 'true' ? undefined : 'true')); return }
+  if (d && n !== null && !bench.layers.some(l => l.node === n)) { bench.edit(`${n} off or on`, x => setAttribute(x, n, 'wl_off', findElement(d, n)?.attributes.wl_off === 'true' ? undefined : 'true')); return }
   cross.value?.toggleSelected()
 }
 function removeSelected(): void {
@@ -131,6 +131,9 @@ const ACTIONS: Action[] = [
   { name: 'network', title: 'Network large', key: 'N', run: networkLarge },
   { name: 'remove', title: 'Remove the selected node or layer', key: 'Delete', run: removeSelected },
   { name: 'tidy', title: 'Tidy the network', key: 'Shift+N', run: () => network.value?.tidyUp() },
+  { name: 'group', title: 'Group the picked nodes', key: 'Shift+G', run: () => network.value?.groupPicked() },
+  { name: 'ungroup', title: 'Take the picked group apart', key: 'Shift+U', run: () => network.value?.ungroupPicked() },
+  { name: 'open', title: 'Open the picked group in place, or close it', key: 'O', run: () => network.value?.openPicked() },
   { name: 'denoise', title: 'Denoise the view', key: 'G', run: () => { stage.denoise = !stage.denoise } },
   { name: 'zones', title: 'Exposure in zones', key: 'Z', run: () => { stage.zones = !stage.zones } },
   { name: 'full', title: 'Full screen', key: 'Shift+V', run: () => void fullScreen() },
@@ -145,8 +148,10 @@ provide('bench-actions', {
     const at = network.value?.middle() ?? { x: 0, y: 0 }
     let path = ''
     const wire = network.value?.pickedWire()
+    // beside the picked node where that is inside a group
+    const [group] = splitPath(bench.node ?? ''), beside = group && bench.document ? findElement(bench.document, bench.node!)?.attributes : undefined
     if (bench.edit(`Add ${category}`, (d) => {
-      const r = addNode(d, '', category, type, at.x, at.y)
+      const r = beside ? addNode(d, group, category, type, Number(beside.xpos ?? 0), Number(beside.ypos ?? 0) + 1) : addNode(d, '', category, type, at.x, at.y)
       path = r.path
       return wire ? insertOnWire(r.document, path, wire.target, wire.input) : r.document
     })) bench.node = path
