@@ -3,10 +3,12 @@ import type { Picture } from '../core/formats/image'
 import { rigSchema, type Rig } from '../core/light/rig'
 import type { Program } from '../core/network/compile'
 import type { Element } from '../core/network/document'
+import type { Texture } from '../core/network/texture'
 import { materialsOf, nameOf } from '../core/network/document'
 import { defaultCamera, type Camera } from '../core/scene/camera'
 import { sceneSchema, type SceneDocument } from '../core/scene/document'
 import { createGeometry } from '../core/scene/geometry'
+import { withValues } from '../core/scene/part-values'
 import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../core/scene/compile-material'
 import type { World } from '../core/scene/world'
 import { folderOf, pictureReader, readBytes, readDocument, readModel } from './files'
@@ -40,7 +42,7 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
   const model = await readModel(resolve(folder, scene.model), unitFactor(options.text('unit')))
   const lightsName = options.text('lights') ?? scene.lights, rig = scene.rigs.find(r => r.name === lightsName)
   if (!rig) throw new InputError(`there is no light rig ${lightsName}; known are ${scene.rigs.map(r => r.name).join(', ')}`)
-  const keys = Object.keys(scene.materials), documents: Element[] = [], programs: Program[] = [], textures = []
+  const keys = Object.keys(scene.materials), documents: Element[] = [], programs: Program[] = [], textures: (Texture | null)[][] = []
   for (const key of keys) {
     const m = scene.materials[key]!, path = m.document && resolve(folder, m.document)
     const document = path ? readDocument(path) : neutralDocument
@@ -54,7 +56,14 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
   textures.push([])
   const hidden = new Set(scene.parts.filter(p => p.hidden).map(p => p.name))
   const geometry = createGeometry(model, hidden, shared)
-  const materialOf = Int32Array.from(geometry.partNames, (name) => { const i = keys.indexOf(scene.parts.find(p => p.name === name)?.material ?? ''); return i < 0 ? neutral : i })
+  const materialOf = Int32Array.from(geometry.partNames, (name) => {
+    const part = scene.parts.find(p => p.name === name), i = keys.indexOf(part?.material ?? '')
+    if (i < 0) return neutral
+    const own = withValues(documents[i]!, part!.values)
+    if (own === documents[i]) return i
+    textures.push(textures[i]!)
+    return programs.push(compileMaterial(own, scene.materials[keys[i]!]!.material, bake)) - 1
+  })
   const cameraName = options.text('camera'), camera = cameraName === undefined ? scene.cameras[0] : scene.cameras.find(c => c.name === cameraName)
   if (cameraName !== undefined && !camera) throw new InputError(`there is no camera ${cameraName}`)
   return {

@@ -33,7 +33,7 @@ export async function renderOnThreads(world: World, camera: Camera, o: RenderOpt
       send({ kind: 'control', control })
       send({ kind: 'film', film })
       send({ kind: 'world', world })
-      send({ kind: 'job', job: { epoch: 1, camera: cameraFrame(camera, o.width, o.height), constants: null, lights: null, seed: o.seed, skip: 0, order: null, from: o.from, to: o.to } })
+      send({ kind: 'job', job: { epoch: 1, camera: cameraFrame(camera, o.width, o.height), constants: null, lights: null, seed: o.seed, skip: 0, order: null, tiles: null, from: o.from, to: o.to } })
     }
     const at = CONTROL.done + DONE_ROW + DONE_FULL
     await Promise.race([failed, (async () => {

@@ -39,7 +39,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     running = false
     try {
       if (!control || !film || !job || !scene || !current(job.epoch)) { drawSwatches(); warmTile(); return }
-      const epoch = job.epoch, row = epoch % EPOCHS, levelTiles = film.levels.map((l, i) => i < job!.skip ? 0 : tileCount(l.width, l.height)), full = tileCount(film.width, film.height)
+      const epoch = job.epoch, row = epoch % EPOCHS, levelTiles = film.levels.map((l, i) => i < job!.skip ? 0 : tileCount(l.width, l.height)), tiles = job.tiles, full = tiles ? tiles.length : tileCount(film.width, film.height)
       const before = levelTiles.reduce((a, b) => a + b, 0), total = before + full * (job.to - job.from), until = performance.now() + STRETCH
       while (performance.now() < until) {
         if (!current(epoch)) return
@@ -55,7 +55,8 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
         }
         else {
           ticket -= before
-          fullTile(film, ticket % full, job.from + Math.floor(ticket / full), job, epoch)
+          const place = ticket % full
+          fullTile(film, tiles ? tiles[place]! : place, job.from + Math.floor(ticket / full), job, epoch)
           Atomics.add(control, CONTROL.done + row * DONE_ROW + DONE_FULL, 1)
         }
       }

@@ -22,6 +22,8 @@ export interface Job {
   skip: number
   /** Tiles of the first coarse picture in the order wanted: those that show what changed come first. Null for row by row. */
   order: Int32Array | null
+  /** Tiles of full passes; null for all of them. */
+  tiles: Int32Array | null
   /** Passes [from, to) to add up. */
   from: number
   to: number

@@ -30,8 +30,9 @@ const hits = computed<Hit[]>(() => {
   const parts = (bench.scene?.parts ?? []).filter(p => match(`${p.name} part`)).map(p => ({ id: `part:${p.name}`, title: p.name, detail: 'part', run: () => bench.selectPart(p.name) }))
   const nodes = (bench.document?.children ?? []).flatMap(e => [{ path: nameOf(e), e }, ...(isGroup(e) ? e.children.map(c => ({ path: `${nameOf(e)}/${nameOf(c)}`, e: c })) : [])]).filter(({ path, e }) => (isNode(e) || isGroup(e)) && match(`${path} node`))
     .map(({ path, e }) => ({ id: `node:${path}`, title: path, detail: isGroup(e) ? 'group' : `node, ${e.tag}`, run: () => { bench.node = path } }))
+  const materials = bench.part === null ? [] : Object.keys(bench.state?.materials ?? {}).filter(m => match(`${m} material`)).map(m => ({ id: `material:${m}`, title: m, detail: `material, onto ${bench.part}`, run: () => bench.assign(bench.part!, m) }))
   const doing = actions.names.filter(a => match(`${a.title} action`)).map(a => ({ id: `do:${a.name}`, title: a.title, detail: a.key, run: () => actions.run(a.name) }))
-  return (t ? [...out, ...nodes, ...parts, ...doing] : [...parts, ...doing]).slice(0, 40)
+  return (t ? [...out, ...nodes, ...parts, ...materials, ...doing] : [...parts, ...materials, ...doing]).slice(0, 40)
 })
 watch(text, () => { at.value = 0 })
 function choose(h: Hit | undefined): void {

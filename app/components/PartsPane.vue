@@ -34,20 +34,26 @@ async function bringIn(files: FileList | File[] | null | undefined): Promise<voi
 }
 const toggle = (name: string) => bench.changeScene(`${name} off or on`, s => ({ ...s, parts: s.parts.map(p => p.name === name ? { ...p, hidden: !p.hidden } : p) }))
 const alone = (name: string) => { bench.partAlone = bench.partAlone === name ? null : name }
+/** Kind of what is carried when a part's material is dragged onto another part. */
+const CARRIED = 'text/wavelume-material'
+const carry = (e: DragEvent, material: string) => e.dataTransfer?.setData(CARRIED, material)
+/** A material of the project or a file of one, dropped on a part here or in the picture. */
 function drop(e: DragEvent, name: string): void {
-  const files = e.dataTransfer?.files
+  const files = e.dataTransfer?.files, carried = e.dataTransfer?.getData(CARRIED)
+  if (carried && bench.state?.materials[carried]) { bench.assign(name, carried); bench.selectPart(name); say.note(`${name} wears ${carried}`); return }
   if (!files?.length) return
   bench.selectPart(name)
   void bringIn(files)
 }
+defineExpose({ drop })
 </script>
 
 <template>
   <section class="pane" aria-label="Parts">
     <div class="head"><b>Parts</b><span>{{ rows.length }}</span></div>
     <ul class="scroll" aria-label="Parts of the model">
-      <li v-for="p in rows" :key="p.name" :class="{ at: p.name === bench.part, hidden: p.hidden }" @dragover.prevent @drop.prevent="drop($event, p.name)">
-        <button class="pick" :aria-pressed="p.name === bench.part" :title="`${p.name}: ${p.material}`" @click="bench.selectPart(p.name)"><i :style="{ background: p.tint }" /><span>{{ p.name }}</span></button>
+      <li v-for="p in rows" :key="p.name" :class="{ at: p.name === bench.part, hidden: p.hidden }" draggable="true" @dragstart="carry($event, p.material)" @dragover.prevent @drop.prevent="drop($event, p.name)">
+        <button class="pick" :aria-pressed="p.name === bench.part" :title="`${p.name}: ${p.material}. Drag it onto another part, here or in the picture, to give that the same material`" @click="bench.selectPart(p.name)"><i :style="{ background: p.tint }" /><span>{{ p.name }}</span></button>
         <button class="q alone" :class="{ on: bench.partAlone === p.name }" :aria-label="`Show ${p.name} alone`" :aria-pressed="bench.partAlone === p.name" title="Alone (Shift+A)" @click.stop="alone(p.name)"><UIcon name="i-lucide-square-user" /></button>
         <button class="q" :aria-label="p.hidden ? `Show ${p.name}` : `Hide ${p.name}`" :title="p.hidden ? 'Hidden: show' : 'Hide'" @click.stop="toggle(p.name)"><UIcon :name="p.hidden ? 'i-lucide-eye-off' : 'i-lucide-eye'" /></button>
       </li>
@@ -59,6 +65,7 @@ function drop(e: DragEvent, name: string): void {
         <optgroup label="New from a starter"><option v-for="s in starters" :key="s.key" :value="'starter:' + s.key">{{ s.title }}</option></optgroup>
         <optgroup label="From a file"><option value="import:">Import .mtlx or .zip …</option></optgroup>
       </select>
+      <OwnValues />
       <input ref="importing" type="file" accept=".mtlx,.zip,.png,.jpg,.jpeg,.exr,.hdr" multiple hidden data-testid="import-material" @change="bringIn(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">
     </div>
   </section>

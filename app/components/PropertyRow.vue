@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { clearInput, setValue, splitPath } from '../../core/network/edit'
 import { connectAcross } from '../../core/network/groups'
-import { findElement, inputOf } from '../../core/network/document'
+import { findElement, inputOf, isNode } from '../../core/network/document'
 import { COMPONENTS, formatValue, parseValue, unitScale } from '../../core/network/types'
+import { isPublished, publish } from '../../core/scene/part-values'
 import { toWorkingSpace } from '../../core/network/texture'
 import { labelOf, rangeOf } from '../renderer/labels'
 import type { InputDefinition } from '../../core/nodes/definitions'
@@ -52,6 +53,11 @@ function atHand(): void {
   bench.numberAt = { material: bench.materialKey, node: props.node, input: props.input.name, label: name.value, value: numbers.value[0]!, ...range.value, scale: scale.value }
 }
 
+const published = computed(() => element.value !== undefined && isPublished(element.value, props.input.name))
+/** Only plain values of the material's own nodes can be published; parts have no say over the inputs of a group. */
+const publishable = computed(() => wire.value === undefined && element.value !== undefined && isNode(element.value) && COMPONENTS[props.input.type] !== undefined)
+const togglePublished = () => bench.edit(published.value ? `Keep ${name.value} to the material` : `Publish ${name.value}`, d => publish(d, props.node, props.input.name, published.value ? undefined : `${props.node.split('/').at(-1)!.replace(/_/g, ' ')}: ${name.value}`))
+
 async function drop(e: DragEvent): Promise<void> {
   const file = e.dataTransfer?.files[0]
   if (file) {
@@ -71,7 +77,7 @@ async function drop(e: DragEvent): Promise<void> {
   <div class="row" :data-input="input.name" @pointerenter="atHand" @focusin="atHand" @dragover.prevent @drop.prevent.stop="drop">
     <button v-if="wire !== undefined" class="socket full" :title="`Driven by ${wireName}: show it`" :aria-label="`Driven by ${wireName}`" @click="emit('goto', wire)"><UIcon name="i-lucide-arrow-right" /></button>
     <i v-else class="socket" title="Drop an image here to drive it" />
-    <span class="name" :title="`${input.name} (${input.type})`">{{ name }}</span>
+    <span class="name" :title="`${input.name} (${input.type})`">{{ name }}<button v-if="publishable" class="publish" :class="{ on: published }" :aria-pressed="published" :aria-label="`Publish ${name}`" :title="published ? 'Published: parts may have their own value. Keep it to the material' : 'Publish: parts may have their own value'" @click="togglePublished"><UIcon name="i-lucide-share-2" /></button></span>
     <template v-if="wire !== undefined">
       <button class="driver" :title="wireName" @click="emit('goto', wire)">{{ wireName }} ▸ <span v-if="space" class="small">{{ space }}</span></button>
       <button class="b" :title="`Unplug ${wireName}`" :aria-label="`Unplug ${name}`" @click="unwire">unplug</button>
@@ -91,6 +97,9 @@ async function drop(e: DragEvent): Promise<void> {
 .row { display: grid; grid-template-columns: 22px minmax(64px, 1.1fr) minmax(0, 1fr) 84px; align-items: center; gap: 7px; min-height: 28px; padding: 0 9px; }
 .socket { width: 22px; height: 22px; border: 1px dashed var(--soft); display: inline-flex; align-items: center; justify-content: center; }
 .socket.full { border-style: solid; background: var(--raised); }
+.publish { opacity: 0; min-width: 20px; min-height: 20px; margin-left: 3px; vertical-align: middle; }
+.publish.on { opacity: 1; }
+.row:hover .publish, .publish:focus-visible { opacity: 1; }
 .name { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .driver { text-align: left; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; min-height: 24px; }
 .many { grid-column: 3 / 5; display: flex; gap: 3px; }

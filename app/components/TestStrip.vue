@@ -26,7 +26,7 @@ async function draw(): Promise<void> {
       const canvas = canvases.value[i], context = canvas?.getContext('2d')
       if (gone || !context) return
       const image = new ImageData(SIZE, SIZE)
-      developPicture(sum, stage.exposure - Math.log2(round + 1), image.data)
+      developPicture(sum, stage.exposure - Math.log2(round + 1), image.data, stage.look.balance)
       context.putImageData(image, 0, 0)
     }))
     rounds.value = round + 1

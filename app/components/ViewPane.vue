@@ -2,13 +2,15 @@
 import { labFromRec709 } from '../../core/colour/lab'
 import { toByte } from '../../core/render/display'
 import { ZONE_FIRST, ZONES } from '../../core/render/zones'
+import { balanceForColour } from '../../core/colour/balance'
 import { follow } from '../renderer/follow'
+import { regionBetween, type Region } from '../renderer/region'
 import { dolly, orbit, pan, project, rayThrough } from '../renderer/orbit'
 
-const bench = useBench(), stage = useStage()
+const bench = useBench(), stage = useStage(), say = useSay()
 const props = defineProps<{ wipe: number | null, hold: boolean, /** What is said of the map of differences while it is shown. */ differ: string | null }>()
 const section = defineModel<Float64Array | null>('section', { required: true })
-const emit = defineEmits<{ wipe: [number], size: [number, number] }>()
+const emit = defineEmits<{ wipe: [number], size: [number, number], drop: [part: string, e: DragEvent] }>()
 const holder = ref<HTMLElement>(), canvas = ref<HTMLCanvasElement>(), still = ref<HTMLCanvasElement>(), map = ref<HTMLCanvasElement>()
 const size = reactive({ width: 760, height: 475 })
 const hover = ref<string | null>(null)
@@ -39,15 +41,18 @@ onMounted(async () => {
 })
 onBeforeUnmount(() => { observer.disconnect(); stage.stop() })
 
-type Drag = { mode: 'orbit' | 'pan' | 'lights' | 'wipe', x: number, y: number, moved: boolean }
+type Drag = { mode: 'orbit' | 'pan' | 'lights' | 'region', x: number, y: number, moved: boolean }
 let drag: Drag | null = null
 
 function down(e: PointerEvent): void {
   (e.currentTarget as HTMLElement).setPointerCapture(e.pointerId)
+  const at = spot(e)
+  if (stage.aiming === 'region') { drag = { mode: 'region', x: at.x, y: at.y, moved: false }; return }
   drag = { mode: e.ctrlKey || e.button === 2 ? 'lights' : e.shiftKey || e.button === 1 ? 'pan' : 'orbit', x: e.clientX, y: e.clientY, moved: false }
 }
 function move(e: PointerEvent): void {
   if (!drag) { hoverAt(e); return }
+  if (drag.mode === 'region') { const at = spot(e), r = regionBetween(drag.x, drag.y, at.x, at.y, size.width, size.height); drawnRegion.value = r ?? null; return }
   const dx = e.clientX - drag.x, dy = e.clientY - drag.y
   if (!drag.moved && Math.hypot(dx, dy) < 4) return
   drag.moved = true
@@ -60,16 +65,43 @@ function move(e: PointerEvent): void {
 function up(e: PointerEvent): void {
   const d = drag
   drag = null
+  if (d?.mode === 'region') {
+    if (drawnRegion.value) stage.region = drawnRegion.value
+    drawnRegion.value = null
+    stage.aiming = null
+    return
+  }
+  if (stage.aiming === 'white' && d && !d.moved) { pickWhite(spot(e)); return }
   if (!d || d.moved || d.mode !== 'orbit') return
   const at = spot(e), name = partAt(at.x, at.y)
   if (name !== null) { bench.selectPart(name); drawnLine.value = { part: name, line: across(at.x, at.y) } }
+}
+/** The region being drawn. */
+const drawnRegion = shallowRef<Region | null>(null)
+const boxStyle = (r: Region) => ({ left: r.x0 * 100 + '%', top: r.y0 * 100 + '%', width: (r.x1 - r.x0) * 100 + '%', height: (r.y1 - r.y0) * 100 + '%' })
+/** Takes the mean of a few pixels as what shall be shown neutral. */
+function pickWhite(at: { x: number, y: number }): void {
+  const mean = [0, 0, 0]
+  let n = 0
+  for (let y = -3; y <= 3; y++) for (let x = -3; x <= 3; x++) {
+    const c = stage.session?.pixelAt(at.x + x, at.y + y)
+    if (c) { n++; c.forEach((v, k) => { mean[k]! += v }) }
+  }
+  stage.aiming = null
+  if (n && balanceForColour(mean)) stage.white = { picked: mean.map(v => +(v / n).toPrecision(4)) }
+  else say.note('That cannot be a white', 'Pick a spot that is lit and not a pure colour.')
+}
+/** What is dropped on the picture goes to the part under it: a material of the project, or a file of one. */
+function dropOn(e: DragEvent): void {
+  const at = spot(e), name = partAt(at.x, at.y)
+  if (name !== null) emit('drop', name, e)
 }
 const spot = (e: MouseEvent) => { const r = holder.value!.getBoundingClientRect(); return { x: e.clientX - r.left, y: e.clientY - r.top } }
 function partAt(x: number, y: number): string | null {
   const i = stage.session?.partAt(x, y) ?? -1
   return i >= 0 ? stage.geometry?.partNames[i] ?? null : null
 }
-function hoverAt(e: PointerEvent): void {
+function hoverAt(e: MouseEvent): void {
   const at = spot(e)
   hover.value = partAt(at.x, at.y)
   probed.value = stage.probing ? stage.session?.pixelAt(at.x, at.y) ?? null : null
@@ -79,7 +111,7 @@ const probed = ref<number[] | null>(null)
 const said = computed(() => {
   const c = probed.value
   if (!c || !stage.probing) return ''
-  const shown = c.map(x => toByte(x * 2 ** stage.exposure)), lab = labFromRec709(c), y = 0.2126 * c[0]! + 0.7152 * c[1]! + 0.0722 * c[2]!
+  const { exposure, balance: m } = stage.look, shown = (m ? [0, 3, 6].map(r => m[r]! * c[0]! + m[r + 1]! * c[1]! + m[r + 2]! * c[2]!) : c).map(x => toByte(x * 2 ** exposure)), lab = labFromRec709(c), y = 0.2126 * c[0]! + 0.7152 * c[1]! + 0.0722 * c[2]!
   return `linear ${c.map(x => x.toFixed(3)).join(' ')} · display ${shown.join(' ')} · Lab ${lab.map(x => x.toFixed(1)).join(' ')} · ${y > 0 ? (Math.log2(y / 0.18) >= 0 ? '+' : '') + Math.log2(y / 0.18).toFixed(1) : '−∞'} EV from 18 %`
 })
 
@@ -143,7 +175,7 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
   <div class="ground">
     <div
       ref="holder" class="picture" role="group" aria-label="View" data-testid="view"
-      @pointerdown="down" @pointermove="move" @pointerup="up" @pointerleave="hover = null" @wheel.prevent="wheel" @contextmenu.prevent>
+      @pointerdown="down" @pointermove="move" @pointerup="up" @pointerleave="hover = null" @dragover.prevent="hoverAt($event)" @drop.prevent="dropOn" @wheel.prevent="wheel" @contextmenu.prevent>
       <canvas ref="canvas" class="fill" role="img" :aria-label="`Render of ${bench.project?.name ?? 'the model'}`" />
       <canvas ref="still" class="fill" :style="stillStyle" data-testid="still" />
       <canvas v-show="differ !== null" ref="map" class="fill map" data-testid="difference" />
@@ -157,9 +189,12 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
           </g>
         </g>
       </svg>
+      <i v-for="r in [stage.region, drawnRegion].filter(x => x !== null)" :key="r.x0 + ' ' + r.x1" class="region" :style="boxStyle(r)" data-testid="region" />
+      <div v-if="stage.aiming" class="tag" role="status">{{ stage.aiming === 'region' ? 'Draw the region to render' : 'Click what shall be white or grey' }} · Esc leaves it</div>
       <div v-if="wipe !== null && !hold" class="wipe" role="slider" tabindex="0" aria-label="Wipe" :aria-valuenow="Math.round(wipe * 100)" :style="{ left: wipe * 100 + '%' }" data-testid="wipe" @pointerdown.stop="wipeDown" @pointerup.stop @keydown="wipeKey"><i /></div>
-      <div v-if="(hover || said) && wipe === null && differ === null" class="tag" data-testid="probe">{{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template></div>
+      <div v-if="(hover || said) && !stage.aiming && wipe === null && differ === null" class="tag" data-testid="probe">{{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template></div>
       <ul v-if="stage.zones" class="zones" aria-label="Zones, stops from 18 %"><li v-for="(c, i) in ZONES" :key="i"><i :style="{ background: `rgb(${c.join()})` }" />{{ i === 0 ? '≤ ' : i === ZONES.length - 1 ? '≥ ' : '' }}{{ i + ZONE_FIRST > 0 ? '+' : i + ZONE_FIRST < 0 ? '−' : '' }}{{ Math.abs(i + ZONE_FIRST) }}</li></ul>
+      <LightsPanel v-if="stage.lightsOpen" @close="stage.lightsOpen = false" />
       <TestStrip v-if="bench.strip" :key="bench.strip.node + bench.strip.input" />
       <div v-if="stage.waiting" class="wait">{{ stage.waiting }} …</div>
       <div v-if="stage.failure" class="wait">{{ stage.failure }}</div>
@@ -182,6 +217,7 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
 .line .halo { stroke: var(--accent); stroke-width: 3; }
 .line rect { fill: #fff; stroke: var(--accent); stroke-width: 2; }
 .line text { fill: #fff; stroke: #333; stroke-width: 2px; paint-order: stroke; font-weight: 600; font-size: 13px; }
+.region { position: absolute; border: 1px solid #fff; outline: 1px solid var(--accent); pointer-events: none; }
 .wipe { position: absolute; top: 0; bottom: 0; width: 24px; margin-left: -12px; cursor: ew-resize; }
 .wipe i { position: absolute; left: 11px; top: 0; bottom: 0; width: 2px; background: #fff; outline: 1px solid var(--accent); }
 .tag { position: absolute; left: 6px; bottom: 6px; padding: 1px 6px; background: var(--raised); border: 1px solid var(--rule); font-size: 12px; pointer-events: none; }

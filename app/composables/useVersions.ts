@@ -55,7 +55,7 @@ export function useVersions() {
   async function thumbnail(): Promise<string | null> {
     const picture = stage.session?.picture(), loader = stage.loader()
     if (!picture || !loader) return null
-    return api.putAsset(await loader.png(picture.width, picture.height, picture.rgb, stage.exposure, 320), 'version.png').catch(() => null)
+    return api.putAsset(await loader.png(picture.width, picture.height, picture.rgb, stage.look, 320), 'version.png').catch(() => null)
   }
 
   /** Saves a version. @param over saves on top of this version instead of the one that was opened */

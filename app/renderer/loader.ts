@@ -1,3 +1,4 @@
+import type { Balance } from '../../core/colour/balance'
 import type { Picture } from '../../core/formats/image'
 import type { Project } from '../../shared/api'
 import type { TranslatedMaterial } from '../../core/formats/gltf-materials'
@@ -7,6 +8,9 @@ import type { Geometry } from '../../core/scene/geometry'
 /** What a model file holds: its parts, each with the number of its material (−1 none), and its materials as networks. */
 export interface ReadModel { parts: { name: string, material: number }[], materials: TranslatedMaterial[] }
 
+/** How a picture is looked at: EV, and white balance. */
+export interface Look { exposure: number, balance: Balance | null }
+
 export type LoaderRequest =
   | { kind: 'open', project: string }
   | { kind: 'bytes', bytes: Uint8Array }
@@ -14,7 +18,7 @@ export type LoaderRequest =
   | { kind: 'picture', bytes: Uint8Array }
   | { kind: 'exr', width: number, height: number, rgb: Float32Array, attributes: Record<string, string> }
   | { kind: 'difference', a: Linear, b: Linear, width: number, height: number }
-  | { kind: 'png', width: number, height: number, rgb: Float32Array, exposure: number, most: number }
+  | { kind: 'png', width: number, height: number, rgb: Float32Array, look: Look, most: number }
 
 /** The loader worker, as functions. Each fails with the message of the reader. */
 export function createLoader() {
@@ -41,7 +45,7 @@ export function createLoader() {
     picture: (bytes: Uint8Array) => ask<Picture>({ kind: 'picture', bytes }),
     exr: (width: number, height: number, rgb: Float32Array, attributes: Record<string, string>) => ask<Uint8Array>({ kind: 'exr', width, height, rgb, attributes }),
     /** Developed PNG, at most `most` pixels on its longer side. */
-    png: (width: number, height: number, rgb: Float32Array, exposure: number, most = 1e9) => ask<Uint8Array>({ kind: 'png', width, height, rgb, exposure, most }),
+    png: (width: number, height: number, rgb: Float32Array, look: Look, most = 1e9) => ask<Uint8Array>({ kind: 'png', width, height, rgb, look, most }),
     /** Map of the differences of two pictures in a frame, with the mean and the 95th percentile. */
     difference: (a: Linear, b: Linear, width: number, height: number) => ask<{ bytes: Uint8ClampedArray<ArrayBuffer>, mean: number, p95: number }>({ kind: 'difference', a, b, width, height }),
     stop: () => worker.terminate(),

@@ -2,6 +2,7 @@
  * The page's side of the renderer: workers, shared film, and epochs. Every change begins a new epoch: workers drop what is stale within a tile,
  * coarse pictures come first, passes add up after them.
  */
+import type { Balance } from '../../core/colour/balance'
 import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
 import type { Lights } from '../../core/light/lights'
@@ -9,6 +10,7 @@ import { createFilm, lockTile, TILE, tileCount, tilePasses, tilesAcross, unlockT
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
 import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ProfileAnswer, type ToWorker } from '../../workers/protocol'
+import { tilesIn, type Region } from './region'
 import type { DisplayMessage, DrawnReport } from './messages'
 import type { Workers } from './start-workers'
 
@@ -39,6 +41,8 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
   let constants: number[][] | null = null, lights: Lights | null = null
   const answers = new Map<number, (rgb: Float32Array) => void>(), profiles = new Map<number, (a: ProfileAnswer) => void>()
   let nextAnswer = 0
+  /** What of the picture is rendered, as shares of its width and height; null for all of it. */
+  let region: Region | null = null
   const all = (m: ToWorker) => { for (const w of workers) w.postMessage(m) }
 
   for (const w of workers) {
@@ -95,7 +99,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     clearTimeout(release)
     heldInTurn = held ? heldInTurn + 1 : 0
     if (held) release = setTimeout(() => { Atomics.store(control, CONTROL.held, 0); all({ kind: 'go' }) }, QUIET)
-    const row = epoch % EPOCHS
+    const row = epoch % EPOCHS, tiles = region && tilesIn(region, film.width, film.height)
     Atomics.store(control, CONTROL.tickets + row, 0)
     for (let k = 0; k < DONE_ROW; k++) Atomics.store(control, CONTROL.done + row * DONE_ROW + k, 0)
     const skip = unseen ? 0 : 1, coarse = film.levels[skip]!
@@ -107,13 +111,13 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     partial = held && first > 0 && heldInTurn % 4 !== 0
     Atomics.store(control, CONTROL.wanted, partial ? Math.min(whole, first + 3) : whole)
     Atomics.store(control, CONTROL.held, held ? epoch : 0)
-    display.postMessage({ kind: 'epoch', epoch, guided, skip, first: concerned?.first ?? 0, changed: concerned?.parts ?? null } satisfies DisplayMessage)
+    display.postMessage({ kind: 'epoch', epoch, guided, skip, first: concerned?.first ?? 0, changed: concerned?.parts ?? null, tiles } satisfies DisplayMessage)
     changed = new Set()
     pendingGuide = key
     // a change counts from the event that made it
     notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + (now - touched < 300 ? touched : now) })
     Atomics.store(control, CONTROL.epoch, epoch)
-    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, skip, order: concerned?.order ?? null, from: 0, to: MOST_PASSES } })
+    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, skip, order: concerned?.order ?? null, tiles, from: 0, to: MOST_PASSES } })
   }
 
   /** Order of a coarse picture's tiles that begins with those where `parts` were last seen. */
@@ -129,7 +133,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     get film() { return film },
     threads,
     /** A whole pass with this camera is on the film: its first hits may guide the next coarse picture. */
-    passDone(of: number): void { if (of === epoch) guideKey = pendingGuide },
+    passDone(of: number): void { if (of === epoch && !region) guideKey = pendingGuide },
     setSize(width: number, height: number): void {
       if (film?.width === width && film.height === height) return
       const scale = Math.max(1, width / 160), size = (s: number) => ({ width: Math.max(8, Math.round(width / s)), height: Math.max(8, Math.round(height / s)) })
@@ -159,8 +163,10 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
       restart(parts)
     },
     setLights(next: Lights): void { lights = next; restart() },
+    /** Renders only a region of the picture, or all of it again. */
+    setRegion(next: Region | null): void { region = next; restart() },
     setCamera(next: Camera): void { camera = next; restart() },
-    setLook(exposure: number, clipping: boolean, zones: boolean, denoiseView: boolean): void { for (const w of [display, denoise]) w.postMessage({ kind: 'look', exposure, clipping, zones, denoise: denoiseView } satisfies DisplayMessage) },
+    setLook(exposure: number, balance: Balance | null, clipping: boolean, zones: boolean, denoiseView: boolean): void { for (const w of [display, denoise]) w.postMessage({ kind: 'look', exposure, balance, clipping, zones, denoise: denoiseView } satisfies DisplayMessage) },
     pause(on: boolean): void {
       paused = on
       if (on) { epoch++; Atomics.store(control, CONTROL.epoch, epoch) }

@@ -130,8 +130,17 @@ export const useBench = defineStore('bench', () => {
   function assign(name: string, key: string, document?: Element): void {
     if (!state.value) return
     const materials = document ? { ...state.value.materials, [key]: document } : state.value.materials
-    change(`Material of ${name}`, { materials, scene: { ...state.value.scene, parts: state.value.scene.parts.map(p => p.name === name ? { ...p, material: key } : p) } })
+    change(`Material of ${name}`, { materials, scene: { ...state.value.scene, parts: state.value.scene.parts.map(p => p.name === name ? { ...p, material: key, values: {} } : p) } })
     if (part.value === name) selectPart(name)
+  }
+
+  /** Gives a part its own value for something its material publishes; undefined takes it back. */
+  function setOwnValue(name: string, key: string, value: string | undefined): void {
+    changeScene(`Own value of ${name}`, s => ({ ...s, parts: s.parts.map((p) => {
+      if (p.name !== name) return p
+      const { [key]: _, ...rest } = p.values ?? {}, values = value === undefined ? rest : { ...rest, [key]: value }
+      return { ...p, values }
+    }) }), `${name}/${key}`)
   }
 
   /** A material key that is not taken. */
@@ -151,6 +160,6 @@ export const useBench = defineStore('bench', () => {
 
   return {
     project, state, saved, camera, part, layer, node, tap, faults, refused, checks, allChecks, layerAlone, partAlone, numberAt, strip, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
-    open, selectPart, change, changeScene, turnLights, edit, assign, freeKey, stateToSave, materialNameOf, undo: () => step(done, undone), redo: () => step(undone, done),
+    open, selectPart, change, changeScene, turnLights, edit, assign, setOwnValue, freeKey, stateToSave, materialNameOf, undo: () => step(done, undone), redo: () => step(undone, done),
   }
 })

@@ -10,6 +10,8 @@ import { api } from '../composables/api'
 /** A still as linear floats. */
 export interface Still { width: number, height: number, rgb: Float32Array }
 
+const AS_IT_CAME = { exposure: 0, balance: null }
+
 /** Kept stills and pinned reference of the open project. */
 export const useProofs = defineStore('proofs', () => {
   const bench = useBench(), stage = useStage()
@@ -29,12 +31,13 @@ export const useProofs = defineStore('proofs', () => {
   /** Keeps the live picture with what made it. */
   async function keep(): Promise<Proof> {
     const picture = stage.session?.picture(), loader = stage.loader(), project = bench.project
+    if (stage.region) throw new Error('A region is rendered: press R to render all of the picture, then keep it.')
     if (!picture || !loader || !project) throw new Error('The first pass is not complete yet.')
     const { width, height, rgb, passes } = picture, state = bench.stateToSave(), exposure = stage.exposure
     busy.value = 'Keeping a proof'
     try {
       const exr = await loader.exr(width, height, rgb, { 'wavelume:passes': `1-${passes}`, 'wavelume:seed': '0', 'wavelume:exposure': String(exposure) })
-      const png = await loader.png(width, height, rgb, exposure, 240)
+      const png = await loader.png(width, height, rgb, stage.look, 240)
       const proof = await api.keepProof(project.id, {
         kind: 'proof', name: `${bench.part ?? ''}: ${bench.materialKey ?? ''}`.slice(0, 120), width, height,
         picture: await api.putAsset(exr, 'proof.exr'), thumbnail: await api.putAsset(png, 'proof.png'),
@@ -55,7 +58,7 @@ export const useProofs = defineStore('proofs', () => {
     busy.value = 'Reading the reference'
     try {
       const bytes = new Uint8Array(await file.arrayBuffer()), still = linear(await loader.picture(bytes))
-      const picture = await api.putAsset(bytes, file.name), png = await loader.png(still.width, still.height, still.rgb, 0, 240)
+      const picture = await api.putAsset(bytes, file.name), png = await loader.png(still.width, still.height, still.rgb, AS_IT_CAME, 240)
       const proof = await api.keepProof(project.id, { kind: 'reference', name: file.name.slice(0, 120), width: still.width, height: still.height, picture, thumbnail: await api.putAsset(png, 'reference.png'), settings: {} })
       stills.set(proof.id, still)
       list.value = [proof, ...list.value]
@@ -90,13 +93,14 @@ export const useProofs = defineStore('proofs', () => {
     context.fillRect(0, 0, width, height)
     if (!s || id !== chosen.value) return
     const image = new ImageData(s.width, s.height)
-    developPicture(s.rgb, seen(s, id).exposure, image.data)
+    const { exposure, balance } = seen(s, id)
+    developPicture(s.rgb, exposure, image.data, balance)
     const bitmap = await createImageBitmap(image), k = Math.min(width / s.width, height / s.height)
     context.drawImage(bitmap, (width - s.width * k) / 2, (height - s.height * k) / 2, s.width * k, s.height * k)
   }
 
-  /** A picture with the exposure at which it is looked at: references are shown as they came. */
-  const seen = (s: Still, id: string | null) => ({ width: s.width, height: s.height, rgb: s.rgb, exposure: list.value.find(p => p.id === id)?.kind === 'reference' ? 0 : stage.exposure })
+  /** A picture with how it is looked at: references are shown as they came. */
+  const seen = (s: Still, id: string | null) => ({ width: s.width, height: s.height, rgb: s.rgb, ...(list.value.find(p => p.id === id)?.kind === 'reference' ? AS_IT_CAME : stage.look) })
 
   /** Draws the map of differences between still A and what stands against it. @returns what is said of it; undefined where one of them is missing */
   async function difference(canvas: HTMLCanvasElement, width: number, height: number): Promise<string | undefined> {
@@ -120,7 +124,7 @@ export const useProofs = defineStore('proofs', () => {
   async function file(id: string, as: 'exr' | 'png'): Promise<Uint8Array> {
     const proof = list.value.find(p => p.id === id), loader = stage.loader(), s = await still(id)
     if (!proof || !loader || !s) throw new Error('The picture is not there.')
-    return as === 'exr' ? await api.asset(proof.picture) : await loader.png(s.width, s.height, s.rgb, stage.exposure)
+    return as === 'exr' ? await api.asset(proof.picture) : await loader.png(s.width, s.height, s.rgb, stage.look)
   }
 
   async function remove(id: string): Promise<void> {

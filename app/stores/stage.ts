@@ -7,19 +7,27 @@ import type { Texture } from '../../core/network/texture'
 import { layerAlone } from '../../core/network/layer-order'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
+import { withValues } from '../../core/scene/part-values'
 import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../../core/scene/compile-material'
 import type { Project } from '../../shared/api'
 import { takeEarly } from '../renderer/early'
 import { hiddenParts } from '../renderer/hidden'
-import type { Loader } from '../renderer/loader'
+import { balanceFor, balanceForColour, whiteOfTemperature } from '../../core/colour/balance'
+import type { Loader, Look } from '../renderer/loader'
 import { startWorkers } from '../renderer/start-workers'
+import type { Region } from '../renderer/region'
 import { createSession, type RenderSession } from '../renderer/session'
 import type { DrawnReport } from '../renderer/messages'
 import { useBench } from './bench'
 import { api } from '../composables/api'
 
+/** What is shown as neutral: the white of a colour temperature, or a linear colour that was picked. */
+export type White = { kelvin: number } | { picked: number[] }
+
 /** How documents name images: by the content hash of an asset. */
 export const ASSET = /^asset:([0-9a-f]{64})$/
+
+const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 
 /** The renderer on the bench: keeps workers in step with the bench's state, and what they report. */
 export const useStage = defineStore('stage', () => {
@@ -29,7 +37,7 @@ export const useStage = defineStore('stage', () => {
   const geometry = shallowRef<Geometry | null>(null)
   const drawn = shallowRef<DrawnReport | null>(null)
   const rates = reactive({ paths: 0, started: 0 })
-  const exposure = ref(0), clipping = ref(false), zones = ref(false), denoise = ref(localStorage.getItem('wavelume-denoise') !== 'off'), paused = ref(false), failure = ref(''), waiting = ref('')
+  const exposure = ref(0), white = shallowRef<White | null>(null), clipping = ref(false), zones = ref(false), denoise = ref(localStorage.getItem('wavelume-denoise') !== 'off'), paused = ref(false), failure = ref(''), waiting = ref('')
   /** Whether values are read under the pointer. */
   const probing = ref(false)
   /** Pictures that have arrived: what samples networks asks again. */
@@ -146,14 +154,19 @@ export const useStage = defineStore('stage', () => {
     const faults = Object.fromEntries(keys.map((k, i) => [k, programs[i]!.faults]))
     if (!equal(faults, bench.faults)) bench.faults = faults
     programs.push(program(neutralDocument, undefined))
+    const materialOf = Int32Array.from(g.partNames, (name) => {
+      const p = scene.parts.find(x => x.name === name), i = keys.indexOf(p?.material ?? ''), shown = bench.tap?.material === p?.material || bench.layerAlone !== null && bench.materialKey === p?.material
+      if (i < 0) return keys.length
+      const own = shown ? state.materials[keys[i]!]! : withValues(state.materials[keys[i]!]!, p!.values)
+      return own === state.materials[keys[i]!] ? i : programs.push(program(own, scene.materials[keys[i]!]?.material)) - 1
+    })
     const all = programs.map(textures)
-    const materialOf = Int32Array.from(g.partNames, (name) => { const i = keys.indexOf(scene.parts.find(p => p.name === name)?.material ?? ''); return i < 0 ? keys.length : i })
     const shapes = programs.map((p, i) => p.source + '\n' + p.images.map(x => x.file + x.colorspace).join() + all[i]!.map(t => t ? 1 : 0).join(''))
-    const currentRig = scene.rigs.find(r => r.name === scene.lights) ?? scene.rigs[0]!, rigKey = JSON.stringify(currentRig)
+    const currentRig = scene.rigs.find(r => r.name === scene.lights) ?? scene.rigs[0]!, environment = currentRig.environment, rigKey = JSON.stringify(currentRig) + (environment.kind === 'image' && picture(environment.asset) !== undefined)
     const same = sent && sent.geometry === g && sent.keys === keys.join('\n') + materialOf.join() && sent.shapes.length === shapes.length && shapes.every((x, i) => x === sent!.shapes[i])
     if (!bench.camera) bench.camera = defaultCamera(g.hierarchy.bounds, 16, 10)
     if (same) {
-      if (rigKey !== rig) { rig = rigKey; s.setLights(lightsFor(currentRig, picture)) }
+      if (rigKey !== rig) { rig = rigKey; s.setLights(lightsFor(currentRig, picture, shared)) }
       else s.setConstants(programs.map(p => p.constants))
       return
     }
@@ -161,7 +174,7 @@ export const useStage = defineStore('stage', () => {
     sent = { keys: keys.join('\n') + materialOf.join(), shapes, geometry: g }
     rig = rigKey
     if (newGeometry) s.setCamera(bench.camera)
-    s.setWorld({ geometry: g, lights: lightsFor(currentRig, picture), programs, textures: all, materialOf, maxOpaque: scene.maxOpaque, maxSpecular: scene.maxSpecular }, newGeometry)
+    s.setWorld({ geometry: g, lights: lightsFor(currentRig, picture, shared), programs, textures: all, materialOf, maxOpaque: scene.maxOpaque, maxSpecular: scene.maxSpecular }, newGeometry)
     rates.started = Date.now()
   }
 
@@ -178,11 +191,20 @@ export const useStage = defineStore('stage', () => {
   }
 
   watch(() => [bench.state, bench.tap, bench.layerAlone, bench.partAlone] as const, () => void sync())
-  const look = () => session.value?.setLook(exposure.value, clipping.value, zones.value, denoise.value)
-  watch([exposure, clipping, zones, denoise], () => { look(); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
+  /** How pictures are looked at: on the screen, in stills and in what is exported as PNG. */
+  /** What of the picture is rendered; null for all of it. The view is not denoised meanwhile: the denoiser needs whole passes. */
+  const region = shallowRef<Region | null>(null)
+  /** What the next drag or click in the picture does besides turning the view: draw a region, pick the white. */
+  const aiming = ref<'region' | 'white' | null>(null)
+  watch(region, (r) => { session.value?.setRegion(r); look() })
+  /** Whether the light rig is open for changes over the picture. */
+  const lightsOpen = ref(false)
+  const lookAt = computed<Look>(() => ({ exposure: exposure.value, balance: white.value === null ? null : 'kelvin' in white.value ? balanceFor(whiteOfTemperature(white.value.kelvin)) : balanceForColour(white.value.picked) ?? null }))
+  const look = () => session.value?.setLook(exposure.value, lookAt.value.balance, clipping.value, zones.value, denoise.value && region.value === null)
+  watch([lookAt, clipping, zones, denoise], () => { look(); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
 
   return {
-    session, geometry, drawn, rates, loaded, probing, exposure, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
+    session, geometry, drawn, rates, loaded, probing, exposure, white, look: lookAt, region, aiming, lightsOpen, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
     loader: () => loader,
     setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
   }

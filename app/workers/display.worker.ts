@@ -1,13 +1,15 @@
 /** Watches the shared film and draws it to the page's canvas, off the page's own thread. */
+import type { Balance } from '../../core/colour/balance'
 import { develop, developCoarse } from '../../core/render/display'
-import { createFilm, tileCount, type Film } from '../../core/render/film'
+import { createFilm, TILE, tileCount, tilesAcross, type Film } from '../../core/render/film'
 import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS } from '../../workers/protocol'
 import type { DisplayMessage, DrawnReport } from '../renderer/messages'
 
 let canvas: OffscreenCanvas | undefined, context: OffscreenCanvasRenderingContext2D | null = null
 let film: Film | undefined, control: Int32Array | undefined, image: ImageData | undefined, small: ImageData | undefined, scratch: OffscreenCanvas | undefined
 let denoised: Float32Array | undefined, drawnDenoised = 0, denoise = true
-let exposure = 0, clipping = false, zones = false, guidedEpoch = -1, guided = false, skip = 0, first = 0, changed: Uint8Array | null = null, dirty = true
+let region: Int32Array | null = null, inRegion = new Uint8Array(0)
+let exposure = 0, balance: Balance | null = null, clipping = false, zones = false, guidedEpoch = -1, guided = false, skip = 0, first = 0, changed: Uint8Array | null = null, dirty = true
 let drawnPart = -1, drawnEpoch = -1, drawnLevel = -1, drawnTiles = 0, lastDraw = 0
 /** Luminance of a quarter of the pixels at half as many passes: their difference to now is the standard error. */
 let half: { epoch: number, passes: number, values: Float32Array } | undefined
@@ -27,9 +29,15 @@ addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
     drawnEpoch = -1
   }
   else if (m.kind === 'warm') warmUp()
-  else if (m.kind === 'look') { exposure = m.exposure; clipping = m.clipping; zones = m.zones; denoise = m.denoise; dirty = true }
-  else if (m.kind === 'epoch') { guidedEpoch = m.epoch; guided = m.guided; skip = m.skip; first = m.first; changed = m.changed }
+  else if (m.kind === 'look') { exposure = m.exposure; balance = m.balance; clipping = m.clipping; zones = m.zones; denoise = m.denoise; dirty = true }
+  else if (m.kind === 'epoch') { guidedEpoch = m.epoch; guided = m.guided; skip = m.skip; first = m.first; changed = m.changed; setRegion(m.tiles) }
 })
+
+function setRegion(tiles: Int32Array | null): void {
+  region = tiles
+  inRegion = new Uint8Array(film ? tileCount(film.width, film.height) : 0)
+  tiles?.forEach((t) => { inRegion[t] = 1 })
+}
 
 /** Develops an empty picture a few times, so that the code is compiled when the first true one comes. */
 function warmUp(): void {
@@ -48,15 +56,17 @@ function levelsDone(epoch: number): number {
 
 function measureNoise(epoch: number, passes: number): void {
   if (passes < 2 || (passes & (passes - 1)) !== 0 || half?.epoch === epoch && half.passes === passes) return
-  const f = film!, n = f.width * f.height, values = new Float32Array(Math.ceil(n / 4))
-  let square = 0, mean = 0
+  const f = film!, n = f.width * f.height, values = new Float32Array(Math.ceil(n / 4)), across = tilesAcross(f.width)
+  let square = 0, mean = 0, count = 0
   for (let i = 0, k = 0; i < n; i += 4, k++) {
+    if (region && !inRegion[Math.floor(Math.floor(i / f.width) / TILE) * across + Math.floor(i % f.width / TILE)]) continue
+    count++
     const v = (0.2126 * f.sum[i * 3]! + 0.7152 * f.sum[i * 3 + 1]! + 0.0722 * f.sum[i * 3 + 2]!) / passes
     values[k] = v
     mean += v
     if (half?.epoch === epoch && half.passes * 2 === passes) square += Math.min(4, v - half.values[k]!) ** 2
   }
-  if (half?.epoch === epoch && half.passes * 2 === passes) noise = Math.sqrt(square / values.length) / Math.max(1e-6, mean / values.length)
+  if (half?.epoch === epoch && half.passes * 2 === passes) noise = Math.sqrt(square / count) / Math.max(1e-6, mean / count)
   half = { epoch, passes, values }
 }
 
@@ -64,12 +74,12 @@ function look(): void {
   if (film && control && context && image) {
     const coarse = film.levels[skip]!
     const epoch = Atomics.load(control, CONTROL.epoch), row = CONTROL.done + epoch % EPOCHS * DONE_ROW
-    const tiles = Atomics.load(control, row + DONE_FULL), perPass = tileCount(film.width, film.height), level = levelsDone(epoch), now = performance.now()
+    const tiles = Atomics.load(control, row + DONE_FULL), perPass = region?.length ?? tileCount(film.width, film.height), level = levelsDone(epoch), now = performance.now()
     const fresh = epoch !== drawnEpoch, calm = denoise && tiles >= perPass && Atomics.load(control, CONTROL.denoised) === epoch ? Atomics.load(control, CONTROL.denoisedPasses) : 0
     // What changed is shown as soon as its own tiles stand; what it lights and mirrors follows with the whole coarse picture. Tickets are taken in order, by two or more hands.
     if (fresh && level < 0 && tiles === 0 && drawnPart !== epoch && guided && guidedEpoch === epoch && changed && first > 0 && small && scratch && Atomics.load(control, row + skip) >= Math.min(tileCount(coarse.width, coarse.height), first + 3)) {
       const began = performance.now()
-      developCoarse(film, { epoch, exposure, clipping, zones, level: coarse, guided: true, only: changed }, small.data)
+      developCoarse(film, { epoch, exposure, balance, clipping, zones, level: coarse, guided: true, only: changed }, small.data)
       scratch.getContext('2d')!.putImageData(small, 0, 0)
       context.drawImage(scratch, 0, 0, small.width * 2, small.height * 2)
       drawnPart = epoch
@@ -77,7 +87,7 @@ function look(): void {
     }
     const more = fresh ? level >= 0 || tiles >= perPass : level > drawnLevel || tiles > drawnTiles && (tiles < perPass ? now - lastDraw > 120 : Math.floor(tiles / perPass) > Math.floor(drawnTiles / perPass) && now - lastDraw > 150)
     if (more || calm !== drawnDenoised && !fresh || dirty && (level >= 0 || tiles > 0)) {
-      const began = performance.now(), options = { epoch, exposure, clipping, zones, level: level >= 0 ? film.levels[level]! : null, guided: guided && guidedEpoch === epoch || tiles >= perPass, denoised: calm > 0 ? denoised! : null }
+      const began = performance.now(), options = { epoch, exposure, balance, clipping, zones, level: level >= 0 ? film.levels[level]! : null, guided: guided && guidedEpoch === epoch || tiles >= perPass && !region, denoised: calm > 0 ? denoised! : null }
       let clipped: number
       if (tiles === 0 && level >= 0 && small && scratch) {
         clipped = developCoarse(film, options, small.data)

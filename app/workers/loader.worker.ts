@@ -89,7 +89,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       }
       for (let i = 0; i < small.length; i++) small[i]! /= count[Math.floor(i / 3)]!
       const bytes = new Uint8ClampedArray(w * h * 4)
-      developPicture(small, r.exposure, bytes)
+      developPicture(small, r.look.exposure, bytes, r.look.balance)
       const { writePng } = await readers()
       return writePng(w, h, new Uint8Array(bytes.buffer))
     }

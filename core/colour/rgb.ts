@@ -49,8 +49,8 @@ export function decodeSRGB(encoded: number): number {
 const acescgToXYZD60 = primariesToXYZ([[0.713, 0.293], [0.165, 0.83], [0.128, 0.044]], [0.32168 / 0.33767, 1, (1 - 0.32168 - 0.33767) / 0.33767])
 const displayP3ToXYZ = primariesToXYZ([[0.68, 0.32], [0.265, 0.69], [0.15, 0.06]], whiteXYZ)
 
-/** Bradford adaptation from D60 (ACES white) to our D65 (ICC.1:2022, Annex E). */
-function bradford(from: Triple, to: Triple): Matrix {
+/** Bradford adaptation from one white to another, both XYZ (ICC.1:2022, Annex E). */
+export function bradford(from: Triple, to: Triple): Matrix {
   const M: Matrix = [[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]]
   const s = transform(M, from), d = transform(M, to), inverse = invert(M)
   const scaled = M.map((row, r) => row.map(x => x * d[r]! / s[r]!)) as Matrix

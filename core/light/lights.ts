@@ -12,7 +12,7 @@ export interface Lights {
   environment: [number, number, number]
   /** Environment picture, RGB float, row 0 at the top; null for uniform. */
   map: { width: number, height: number, rgb: Float32Array, /** Cumulative rows, then cumulative columns of each row. */ rows: Float32Array, columns: Float32Array, /** Mean of luminance · sin θ. */ mean: number } | null
-  /** Cosine and sine of the rig's turn. */
+  /** Cosine and sine of the environment picture's turn. */
   cos: number
   sin: number
   /** What the camera sees; null for the environment itself. */
@@ -40,9 +40,14 @@ export function createLights(rig: Rig, picture: { width: number, height: number,
   })
   const uniform = rig.environment.kind === 'uniform'
   const scale = rig.environment.kind === 'uniform' ? rig.environment.radiance.map(x => x * d) : [0, 1, 2].map(() => (rig.environment as { scale: number }).scale * d)
-  const map = picture && !uniform ? createMap(picture, allocate) : null
-  return { panels, panelCount: rig.panels.length, environment: scale as [number, number, number], map, cos, sin, backdrop: rig.backdrop ?? null, mapPower: map ? Math.PI * Math.PI / 2 * map.mean * scale[0]! * 2 : 0 }
+  let map = picture && !uniform ? maps.get(picture) ?? null : null
+  if (picture && !uniform && !map) maps.set(picture, map = createMap(picture, allocate)!)
+  const shift = angle + (rig.environment.kind === 'image' ? rig.environment.turn : 0) * Math.PI / 180
+  return { panels, panelCount: rig.panels.length, environment: scale as [number, number, number], map, cos: Math.cos(shift), sin: Math.sin(shift), backdrop: rig.backdrop ?? null, mapPower: map ? Math.PI * Math.PI / 2 * map.mean * scale[0]! * 2 : 0 }
 }
+
+/** Tables by the picture they were made of: a rig is changed often, its picture seldom. */
+const maps = new WeakMap<object, NonNullable<Lights['map']>>()
 
 function createMap(picture: { width: number, height: number, data: Float32Array }, allocate: (bytes: number) => ArrayBufferLike): Lights['map'] {
   const { width, height, data } = picture

@@ -21,7 +21,7 @@ export const rigSchema = z.object({
   name: z.string().max(120),
   environment: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('uniform'), radiance }),
-    z.object({ kind: z.literal('image'), asset: z.string().max(200), scale: z.number().min(0).default(1) }),
+    z.object({ kind: z.literal('image'), asset: z.string().max(200), scale: z.number().min(0).default(1), /** Degrees about the vertical, besides the rig's own turn. */ turn: z.number().default(0), /** Name of the file it came from. */ file: z.string().max(200).optional() }),
   ]),
   panels: z.array(panelSchema).max(16).default([]),
   /** Degrees about the vertical axis. */
@@ -30,6 +30,8 @@ export const rigSchema = z.object({
   dim: z.number().min(0).default(1),
   /** What the camera sees behind the model instead of the environment; lights nothing. */
   backdrop: radiance.optional(),
+  /** Made by the artist, not one of the rigs that a project begins with. */
+  own: z.boolean().optional(),
 })
 
 export type Rig = z.infer<typeof rigSchema>

@@ -4,6 +4,7 @@
  * without a valid full-size guide it is plain bilinear. Cells whose corners agree take the plain path. Measured at 783 × 480: 95 ms weighing every pixel, see below for now;
  * a picture of full passes 13 ms. Tried: nearest coarse pixel of the same part, jagged.
  */
+import type { Balance } from '../colour/balance'
 import { encodeSRGB } from '../colour/rgb'
 import { putZone } from './zones'
 import { lockTile, tilePasses, TILE, tilesAcross, unlockTile, type Film, type Level } from './film'
@@ -20,6 +21,8 @@ export interface DisplayOptions {
   epoch: number
   /** EV. */
   exposure: number
+  /** White balance; left out for none. */
+  balance?: Balance | null
   /** Marks what clips with stripes. */
   clipping: boolean
   /** Shows exposure in zones instead of the picture. */
@@ -41,6 +44,7 @@ export interface DisplayOptions {
 export function develop(film: Film, o: DisplayOptions, out: Uint8ClampedArray): number {
   const { width, height, sum } = film, across = tilesAcross(width), gain = 2 ** o.exposure
   const coarse = o.level ? prepareLevel(o.level, width, height) : null
+  const m = o.balance ?? null
   let clipped = 0
   for (let ty = 0; ty * TILE < height; ty++) for (let tx = 0; tx < across; tx++) {
     const tile = ty * across + tx
@@ -57,6 +61,7 @@ export function develop(film: Film, o: DisplayOptions, out: Uint8ClampedArray): 
         scaled(film, o.level!, coarse!, x, y, o.guided)
         r = mixed[0]! * k; g = mixed[1]! * k; b = mixed[2]! * k
       }
+      if (m) { balance(m, r, g, b); r = mixed[0]!; g = mixed[1]!; b = mixed[2]! }
       const over = r > 1.0001 || g > 1.0001 || b > 1.0001
       if (over) clipped++
       if (o.zones) putZone(out, p, r, g, b)
@@ -99,6 +104,14 @@ function prepareLevel(level: Level, width: number, height: number): Coarse {
 }
 
 const mixed = new Float64Array(3)
+
+/** A balanced colour, into `mixed`. */
+function balance(m: Balance, r: number, g: number, b: number): void {
+  mixed[0] = m[0]! * r + m[1]! * g + m[2]! * b
+  mixed[1] = m[3]! * r + m[4]! * g + m[5]! * b
+  mixed[2] = m[6]! * r + m[7]! * g + m[8]! * b
+}
+
 const weight = new Float64Array(4)
 
 /** Colour of a full pixel out of a coarse picture, into `mixed`. */
@@ -134,12 +147,13 @@ function scaled(film: Film, level: Level, c: Coarse, x: number, y: number, guide
  * @returns share of pixels that clip
  */
 export function developCoarse(film: Film, o: DisplayOptions, out: Uint8ClampedArray): number {
-  const level = o.level!, coarse = prepareLevel(level, film.width, film.height), w = (film.width + 1) >> 1, h = (film.height + 1) >> 1, gain = 2 ** o.exposure
+  const level = o.level!, coarse = prepareLevel(level, film.width, film.height), w = (film.width + 1) >> 1, h = (film.height + 1) >> 1, gain = 2 ** o.exposure, m = o.balance ?? null
   let clipped = 0
   for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
     const p = (y * w + x) * 4, fx = Math.min(film.width - 1, x * 2), fy = Math.min(film.height - 1, y * 2)
     if (o.only && !o.only[film.part[fy * film.width + fx]!]) { out[p + 3] = 0; continue }
     scaled(film, level, coarse, fx, fy, o.guided)
+    if (m) balance(m, mixed[0]!, mixed[1]!, mixed[2]!)
     const r = mixed[0]! * gain, g = mixed[1]! * gain, b = mixed[2]! * gain, over = r > 1.0001 || g > 1.0001 || b > 1.0001
     if (over) clipped++
     if (o.zones) putZone(out, p, r, g, b)
@@ -150,11 +164,13 @@ export function developCoarse(film: Film, o: DisplayOptions, out: Uint8ClampedAr
   return clipped / (w * h)
 }
 
-/** Develops a kept picture (linear RGB floats) to RGBA bytes. */
-export function developPicture(rgb: ArrayLike<number>, exposure: number, out: Uint8ClampedArray): void {
+/** Develops a kept picture (linear RGB floats) to RGBA bytes, at an exposure (EV) and with a white balance. */
+export function developPicture(rgb: ArrayLike<number>, exposure: number, out: Uint8ClampedArray, m: Balance | null = null): void {
   const gain = 2 ** exposure
   for (let i = 0, p = 0; p < out.length; i += 3, p += 4) {
-    out[p] = toByte(rgb[i]! * gain); out[p + 1] = toByte(rgb[i + 1]! * gain); out[p + 2] = toByte(rgb[i + 2]! * gain)
+    const r = rgb[i]! * gain, g = rgb[i + 1]! * gain, b = rgb[i + 2]! * gain
+    if (m) { balance(m, r, g, b); out[p] = toByte(mixed[0]!); out[p + 1] = toByte(mixed[1]!); out[p + 2] = toByte(mixed[2]!) }
+    else { out[p] = toByte(r); out[p + 1] = toByte(g); out[p + 2] = toByte(b) }
     out[p + 3] = 255
   }
 }

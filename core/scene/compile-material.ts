@@ -1,4 +1,5 @@
 /** From documents and rigs to what a {@link World} holds: programs, textures, lights. */
+import { decodeSRGB } from '../colour/rgb'
 import { createLights, type Lights } from '../light/lights'
 import type { Rig } from '../light/rig'
 import { compileNetwork, type Program } from '../network/compile'
@@ -42,12 +43,16 @@ export function texturesFor(program: Program, picture: (file: string) => Picture
   })
 }
 
+type Floats = { width: number, height: number, data: Float32Array }
+const floats = new WeakMap<Picture, Floats>()
+
 /** Lights of a rig; its environment picture comes through `picture`. */
 export function lightsFor(rig: Rig, picture: (file: string) => Picture | undefined, allocate?: (bytes: number) => ArrayBufferLike): Lights {
-  let map = null
+  let map: Floats | undefined
   if (rig.environment.kind === 'image') {
     const p = picture(rig.environment.asset)
-    if (p) map = p.data instanceof Float32Array ? { width: p.width, height: p.height, data: p.data } : { width: p.width, height: p.height, data: Float32Array.from(p.data, x => x / 255) }
+    // an encoded picture is taken as sRGB; converted once, so that its tables are made once too
+    if (p && !(map = floats.get(p))) floats.set(p, map = { width: p.width, height: p.height, data: p.data instanceof Float32Array ? p.data : Float32Array.from(p.data, (x, i) => i % 4 === 3 ? x / 255 : decodeSRGB(x / 255)) })
   }
-  return createLights(rig, map, allocate)
+  return createLights(rig, map ?? null, allocate)
 }

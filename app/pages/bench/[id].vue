@@ -23,7 +23,7 @@ useChecks()
 const theme = useTheme()
 const failed = ref(''), wipe = ref<number | null>(null), hold = ref(false), differ = ref(false), differs = ref(''), size = reactive({ width: 760, height: 475 })
 const section = shallowRef<Float64Array | null>(null), large = ref<'none' | 'view' | 'network'>('none'), help = ref(false)
-const view = ref<InstanceType<typeof ViewPane>>(), network = ref<{ middle(): { x: number, y: number }, pickedWire(): { target: string, input: string } | undefined, tidyUp(): void, groupPicked(): void, ungroupPicked(): void, openPicked(): void, removeSelected(): void, fit(): void }>(), cross = ref<InstanceType<typeof CrossSection>>()
+const view = ref<InstanceType<typeof ViewPane>>(), network = ref<{ middle(): { x: number, y: number }, pickedWire(): { target: string, input: string } | undefined, tidyUp(): void, groupPicked(): void, ungroupPicked(): void, openPicked(): void, removeSelected(): void, fit(): void }>(), cross = ref<InstanceType<typeof CrossSection>>(), parts = ref<{ drop(e: DragEvent, name: string): void }>()
 
 bench.state = null
 const opening = stage.open(id)
@@ -43,13 +43,13 @@ onBeforeUnmount(() => { removeEventListener('keydown', keyDown); removeEventList
 const leaving = (e: BeforeUnloadEvent) => { if (bench.dirty) e.preventDefault() }
 
 /** Keeps the map of differences current: when what it compares changes, and as the live picture doubles its passes. */
-watch([differ, () => proofs.chosen, () => proofs.against, size, () => stage.exposure, () => Math.floor(Math.log2(Math.max(1, stage.drawn?.passes ?? 0)))], async () => {
+watch([differ, () => proofs.chosen, () => proofs.against, size, () => stage.look, () => Math.floor(Math.log2(Math.max(1, stage.drawn?.passes ?? 0)))], async () => {
   const canvas = view.value?.map
   if (!differ.value || !canvas) return
   try { differs.value = await proofs.difference(canvas, size.width, size.height) ?? 'Differences are shown once a still is chosen and the first pass is complete.' }
   catch (e) { say.fault('The difference could not be shown', messageOf(e)) }
 }, { deep: true, flush: 'post' })
-watch([() => proofs.chosen, size, () => stage.exposure, wipe, hold], () => {
+watch([() => proofs.chosen, size, () => stage.look, wipe, hold], () => {
   const canvas = view.value?.still
   if (canvas && (wipe.value !== null || hold.value)) proofs.draw(canvas, size.width, size.height).catch(e => say.fault('The still could not be shown', messageOf(e)))
 }, { deep: true, flush: 'post' })
@@ -69,10 +69,11 @@ async function exportAs(what: 'material' | 'exr' | 'png'): Promise<void> {
       return
     }
     const picture = stage.session?.picture(), loader = stage.loader()
+    if (stage.region) throw new Error('A region is rendered: press R to render all of the picture, then export.')
     if (!picture || !loader) throw new Error('The first pass is not complete yet.')
     const { width, height, rgb, passes } = picture, name = bench.project?.name.replace(/[^A-Za-z0-9._-]+/g, '_') || 'picture'
     if (what === 'exr') saveFile(`${name}.exr`, await loader.exr(width, height, rgb, { 'wavelume:passes': `1-${passes}`, 'wavelume:seed': '0', 'wavelume:exposure': '0', 'wavelume:clamps': 'none' }))
-    else saveFile(`${name}.png`, await loader.png(width, height, rgb, stage.exposure))
+    else saveFile(`${name}.png`, await loader.png(width, height, rgb, stage.look))
   }
   catch (e) { say.fault('Nothing was exported', messageOf(e)) }
 }
@@ -121,6 +122,7 @@ const ACTIONS: Action[] = [
   { name: 'wipe', title: 'Wipe still A against the live picture', key: 'W', run: () => { wipe.value = wipe.value === null ? 0.5 : null } },
   { name: 'differ', title: 'Difference of still A and B or the live picture', key: 'X', run: () => { differ.value = !differ.value } },
   { name: 'lights', title: 'Next lights', key: 'L', run: nextLights },
+  { name: 'editLights', title: 'Change the light rig', key: 'Shift+L', run: () => { stage.lightsOpen = !stage.lightsOpen } },
   { name: 'off', title: 'Off or on: layer or node', key: 'H', run: offOrOn },
   { name: 'alone', title: 'Selected layer alone', key: 'A', run: () => { bench.layerAlone = bench.layerAlone === null ? bench.layer : null } },
   { name: 'partAlone', title: 'Selected part alone', key: 'Shift+A', run: () => { bench.partAlone = bench.partAlone === null ? bench.part : null } },
@@ -137,6 +139,8 @@ const ACTIONS: Action[] = [
   { name: 'denoise', title: 'Denoise the view', key: 'G', run: () => { stage.denoise = !stage.denoise } },
   { name: 'zones', title: 'Exposure in zones', key: 'Z', run: () => { stage.zones = !stage.zones } },
   { name: 'full', title: 'Full screen', key: 'Shift+V', run: () => void fullScreen() },
+  { name: 'region', title: 'Render a region, or all of the picture again', key: 'R', run: () => { if (stage.region) stage.region = null; else stage.aiming = stage.aiming === 'region' ? null : 'region' } },
+  { name: 'white', title: 'Pick what is shown as white', key: 'Shift+W', run: () => { stage.aiming = stage.aiming === 'white' ? null : 'white' } },
   { name: 'probe', title: 'Pixel probe', key: 'I', run: () => { stage.probing = !stage.probing } },
   { name: 'strip', title: 'Test strip of the number at hand', key: 'T', run: testStrip },
   { name: 'theme', title: 'Next theme: neutral, dim, light', key: 'Shift+T', run: () => theme.next() },
@@ -170,7 +174,7 @@ function keyDown(e: KeyboardEvent): void {
   if (control || e.altKey) return
   if (e.key === '/') { e.preventDefault(); document.querySelector<HTMLInputElement>('[aria-label="Find or add"]')?.focus(); return }
   if (key === 'b') { hold.value = proofs.chosen !== null; return }
-  if (e.key === 'Escape') { help.value = false; wipe.value = null; differ.value = false; return }
+  if (e.key === 'Escape') { help.value = false; stage.aiming = null; wipe.value = null; differ.value = false; return }
   if (e.repeat) return
   const a = keys.find(e)
   if (a) { e.preventDefault(); a.run() }
@@ -204,14 +208,14 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
     <Splitpanes v-if="!failed && ready" class="main" role="main" @resized="resized('columns', $event)">
       <Pane :size="large === 'none' ? part('columns', 0, 10.3) : 0" :min-size="large === 'none' ? 8 : 0">
         <Splitpanes horizontal @resized="resized('left', $event)">
-          <Pane :size="part('left', 0, 52)" min-size="15"><PartsPane /></Pane>
+          <Pane :size="part('left', 0, 52)" min-size="15"><PartsPane ref="parts" /></Pane>
           <Pane :size="part('left', 1, 48)" min-size="10"><ProofsPane @keep="keep" @wipe="wipe = wipe === null ? 0.5 : null" @difference="differ = !differ" /></Pane>
         </Splitpanes>
       </Pane>
       <Pane :size="large === 'none' ? part('columns', 1, 64.7) : 100" min-size="30">
         <Splitpanes horizontal @resized="resized('middle', $event)">
           <Pane :size="large === 'view' ? 100 : large === 'network' ? 30 : part('middle', 0, 70)" min-size="15">
-            <div class="pane"><ViewPane ref="view" v-model:section="section" :wipe="wipe" :hold="hold" :differ="differ ? differs : null" @wipe="wipe = $event" @size="(w, h) => { size.width = w; size.height = h }" /><TitleStrip :width="size.width" :height="size.height" /></div>
+            <div class="pane"><ViewPane ref="view" v-model:section="section" :wipe="wipe" :hold="hold" :differ="differ ? differs : null" @wipe="wipe = $event" @size="(w, h) => { size.width = w; size.height = h }" @drop="(name, e) => parts?.drop(e, name)" /><TitleStrip :width="size.width" :height="size.height" /></div>
           </Pane>
           <Pane :size="large === 'view' ? 0 : large === 'network' ? 70 : part('middle', 1, 30)" :min-size="large === 'view' ? 0 : 12"><NetworkPane v-if="seen" ref="network" /></Pane>
         </Splitpanes>
