@@ -2,7 +2,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { writeMtlx } from '../core/formats/mtlx'
 import { lanternProject } from './scenes'
-import { writeGlb } from './write-glb'
+import { writeGlb } from '../core/formats/glb-write'
 
 const folder = process.argv[2] ?? 'demo-files'
 mkdirSync(folder, { recursive: true })

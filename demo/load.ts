@@ -1,6 +1,6 @@
 // Loads the demo projects into the database, unless they are there:  node scripts/bundle.mjs demo/load.ts
 import { lanternProject } from './scenes'
-import { writeGlb } from './write-glb'
+import { writeGlb } from '../core/formats/glb-write'
 import { putAsset } from '../server/database/assets'
 import { closeDatabase, openDatabase } from '../server/database/client'
 import { createProject, listProjects } from '../server/database/projects'

@@ -4,7 +4,7 @@ import { Document, WebIO } from '@gltf-transform/core'
 import { writePng } from '../core/formats/image'
 import { sphere } from '../core/mesh/sphere'
 import { lathe, rounded } from '../demo/lathe'
-import { writeGlb } from '../demo/write-glb'
+import { writeGlb } from '../core/formats/glb-write'
 
 const folder = process.argv[2]!
 mkdirSync(folder, { recursive: true })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ProjectSummary } from '../../shared/api'
+import { MODEL } from '../../core/formats/model-ending'
 import { openEarly, prepareBench } from '../renderer/early'
 
 const projects = shallowRef<ProjectSummary[] | null>(null), busy = ref(''), failed = ref(''), picking = ref<HTMLInputElement>(), over = ref(false)
@@ -22,21 +23,28 @@ onNuxtReady(async () => {
 let here = true
 onBeforeUnmount(() => { here = false })
 
-
-async function create(files: FileList | null | undefined): Promise<void> {
+/** Files that a new project is made of, with what is asked on the way. */
+const asking = shallowRef<{ extent: readonly [number, number, number], answer(unit: number | undefined): void } | null>(null), progress = ref(0)
+let stopping: AbortController | undefined
+async function create(list: FileList | null | undefined): Promise<void> {
   over.value = false
-  const file = files?.[0]
-  if (!file || busy.value) return
-  busy.value = `Reading ${file.name}`
+  const files = [...list ?? []], name = (files.find(f => MODEL.test(f.name)) ?? files[0])?.name
+  if (name === undefined || busy.value) return
+  busy.value = `Reading ${name}`
+  stopping = new AbortController()
+  const { GivenUp, sceneFor } = await import('../renderer/new-project')
   try {
-    const { sceneFor } = await import('../renderer/new-project')
-    const { state, report } = await sceneFor(file, (what) => { busy.value = what })
-    const project = await api.create(file.name.replace(/\.glb$/i, '').slice(0, 120) || 'Untitled', state)
-    say.note(`${file.name} is a project now`, report.slice(0, 6).join(' · '))
+    const { state, report } = await sceneFor(files, {
+      progress: (what, step, of) => { busy.value = `${what}, step ${step} of ${of}`; progress.value = (step - 1) / of },
+      unit: extent => new Promise((answer) => { asking.value = { extent, answer: (u) => { asking.value = null; answer(u) } } }),
+      signal: stopping.signal,
+    })
+    const project = await api.create(name.replace(MODEL, '').slice(0, 120) || 'Untitled', state)
+    say.note(`${name} is a project now`, report.slice(0, 6).join(' · '))
     await navigateTo(`/bench/${project.id}`)
   }
-  catch (e) { say.fault(`${file.name} did not become a project`, messageOf(e)) }
-  finally { busy.value = '' }
+  catch (e) { if (e instanceof GivenUp) say.note(`${name} was left as it is`, 'No project was made.'); else say.fault(`${name} did not become a project`, messageOf(e)) }
+  finally { busy.value = ''; asking.value = null; progress.value = 0 }
 }
 const search = ref(''), renaming = ref<string | null>(null)
 const found = computed(() => projects.value?.filter(p => p.name.toLowerCase().includes(search.value.trim().toLowerCase())) ?? [])
@@ -58,13 +66,14 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
   <div class="page">
     <TopBar />
     <main :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="create($event.dataTransfer?.files)">
-      <div class="title"><h1>Projects</h1><button class="b" @click="picking?.click()">New project from a .glb</button>
-        <input ref="picking" type="file" accept=".glb" hidden data-testid="new-project" @change="create(($event.target as HTMLInputElement).files)">
+      <div class="title"><h1>Projects</h1><button class="b" @click="picking?.click()">New project from a model</button>
+        <input ref="picking" type="file" accept=".glb,.gltf,.bin,.obj,.mtl,.ply,.png,.jpg,.jpeg" multiple hidden data-testid="new-project" @change="create(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">
       </div>
       <p v-if="projects && projects.length > 1"><input v-model="search" class="b search" type="search" placeholder="Search projects" aria-label="Search projects"></p>
       <p v-if="projects?.length && !found.length" role="status">No project is called like “{{ search }}”.</p>
-      <p class="small">Or drop a .glb anywhere on this page. Its named parts become the parts of the project.</p>
-      <p v-if="busy" role="status">{{ busy }} …</p>
+      <p class="small">Or drop a .glb, or a .gltf or .obj with the files it names, anywhere on this page. Its named parts become the parts of the project, its materials networks.</p>
+      <p v-if="busy" class="busy" role="status"><progress :value="progress" max="1" aria-label="Import" /> {{ busy }} … <button class="b" @click="stopping?.abort()">Stop</button></p>
+      <UnitQuestion v-if="asking" :extent="asking.extent" @answer="asking.answer($event)" />
       <p v-if="failed" role="alert">The projects could not be read: {{ failed }} <button class="b" @click="load">Try again</button></p>
       <p v-else-if="projects && !projects.length">There is no project yet.</p>
       <ul>
@@ -102,4 +111,6 @@ ul { list-style: none; padding: 0; margin: 18px 0; display: grid; grid-template-
 .tools { display: flex; gap: 4px; padding-top: 4px; }
 .tools input { flex: 1; min-width: 0; }
 .search { width: 260px; }
+.busy { display: flex; align-items: center; gap: 10px; }
+progress { accent-color: var(--ink); width: 160px; height: 12px; }
 </style>

@@ -5,15 +5,18 @@ import type { TranslatedMaterial } from '../../core/formats/gltf-materials'
 import type { Linear } from '../../core/judge/difference-map'
 import type { Geometry } from '../../core/scene/geometry'
 
-/** What a model file holds: its parts, each with the number of its material (−1 none), and its materials as networks. */
-export interface ReadModel { parts: { name: string, material: number }[], materials: TranslatedMaterial[] }
+/** What model files hold: parts, each with the number of its material (−1 none), materials as networks, the extent in the file's unit, whether that is known to be a metre, what is missing. */
+export interface ReadModel { parts: { name: string, material: number }[], materials: TranslatedMaterial[], extent: [number, number, number], unitKnown: boolean, missing: string[] }
+/** A file as its name and its bytes. */
+export interface NamedBytes { name: string, bytes: Uint8Array }
 
 /** How a picture is looked at: EV, and white balance. */
 export interface Look { exposure: number, balance: Balance | null }
 
 export type LoaderRequest =
   | { kind: 'open', project: string }
-  | { kind: 'bytes', bytes: Uint8Array }
+  | { kind: 'files', files: NamedBytes[] }
+  | { kind: 'keep', scale: number }
   | { kind: 'geometry', hash?: string, hidden: string[] }
   | { kind: 'picture', bytes: Uint8Array }
   | { kind: 'exr', width: number, height: number, rgb: Float32Array, attributes: Record<string, string> }
@@ -38,8 +41,10 @@ export function createLoader() {
   return {
     /** Fetches a project, and begins to read its model. */
     open: (project: string) => ask<Project>({ kind: 'open', project }),
-    /** Reads a model from a file's bytes. */
-    modelFrom: (bytes: Uint8Array) => ask<ReadModel>({ kind: 'bytes', bytes }),
+    /** Reads the model among some files. */
+    modelFrom: (files: NamedBytes[]) => ask<ReadModel>({ kind: 'files', files }),
+    /** Scales the model that was read last to metres. @returns the GLB that keeps it */
+    keepModel: (scale: number) => ask<Uint8Array>({ kind: 'keep', scale }),
     /** Geometry of a model without its hidden parts: of an asset, or of the bytes that were read last. */
     geometry: (hidden: string[], hash?: string) => ask<Geometry>({ kind: 'geometry', hidden, ...(hash !== undefined ? { hash } : {}) }),
     picture: (bytes: Uint8Array) => ask<Picture>({ kind: 'picture', bytes }),

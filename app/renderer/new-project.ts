@@ -5,26 +5,46 @@ import type { Element } from '../../core/network/document'
 import { starters } from '../../core/network/starters'
 import { defaultCamera } from '../../core/scene/camera'
 import { api } from '../composables/api'
+import { MODEL } from '../../core/formats/model-ending'
 import { createLoader } from './loader'
 import { mapFiles } from '../../core/network/map-files'
 
 /** A first state, and what was found and mended in the file. */
 export interface NewScene { state: ProjectState, report: string[] }
 
+/** What the page that makes a project provides. */
+export interface Making {
+  /** Told what is being done, and which of how many steps that is. */
+  progress(what: string, step: number, of: number): void
+  /** Asks what a unit of the model is, in metres, where the file does not say; undefined gives the import up. */
+  unit(extent: readonly [number, number, number]): Promise<number | undefined>
+  /** Stops the work: what is being read is dropped, and nothing is kept. */
+  signal: AbortSignal
+}
+
+/** That the artist gave an import up. */
+export class GivenUp extends Error {}
+
+/** Extents of a model in metres that need no question even where a format knows its unit. */
+const PLAUSIBLE = { least: 0.0005, most: 500 }
+const STEPS = 4
+
 /**
- * Makes the first state of a project from a dropped model: its own materials as networks, neutral plastic where a part has none, lights around its bounds, a camera that sees all of it.
- * @param progress is told what is being done
- * @throws Error with the reader's words when the file cannot be read
+ * Makes the first state of a project from a model and what came with it: its own materials as networks, neutral plastic where a part has none, lights around its bounds, a camera that sees all of it.
+ * @throws Error with the reader's words when the files cannot be read; {@link GivenUp} when the import was stopped
  */
-export async function sceneFor(file: File, progress: (what: string) => void = () => undefined): Promise<NewScene> {
-  const loader = createLoader()
+export async function sceneFor(files: readonly File[], making: Making): Promise<NewScene> {
+  const loader = createLoader(), main = files.find(f => MODEL.test(f.name)) ?? files[0]!, given = new Promise<never>((_, no) => making.signal.addEventListener('abort', () => { loader.stop(); no(new GivenUp('The import was stopped.')) }))
+  given.catch(() => undefined)
+  /** A step of the work, which stops as soon as the import is given up. */
+  const step = <T>(n: number, what: string, work: () => Promise<T>): Promise<T> => { making.progress(what, n, STEPS); return Promise.race([work(), given]) }
   try {
-    progress(`Reading ${file.name}`)
-    const bytes = new Uint8Array(await file.arrayBuffer()), { parts, materials } = await loader.modelFrom(bytes)
-    progress(`Building the hierarchy of ${file.name}`)
-    const b = (await loader.geometry([])).hierarchy.bounds
-    progress(`Keeping ${file.name}`)
-    const model = await api.putAsset(bytes, file.name), keys: string[] = [], documents: Record<string, Element> = {}, report = [`${parts.length} parts, ${materials.length} materials`]
+    const { parts, materials, extent, unitKnown, missing } = await step(1, `Reading ${main.name}`, async () => loader.modelFrom(await Promise.all([main, ...files.filter(f => f !== main)].map(async f => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })))))
+    const size = Math.max(...extent), unit = unitKnown && size >= PLAUSIBLE.least && size <= PLAUSIBLE.most ? 1 : await Promise.race([making.unit(extent), given])
+    if (unit === undefined) throw new GivenUp('The import was stopped.')
+    const glb = await step(2, `Taking ${main.name} to metres`, () => loader.keepModel(unit))
+    const b = (await step(3, `Building the hierarchy of ${main.name}`, () => loader.geometry([]))).hierarchy.bounds
+    const model = await step(4, `Keeping ${main.name}`, () => api.putAsset(glb, `${main.name.replace(MODEL, '')}.glb`)), keys: string[] = [], documents: Record<string, Element> = {}, report = [`${parts.length} parts, ${materials.length} materials`, ...missing]
     for (const m of materials) {
       let key = m.name.slice(0, 100) || 'Material'
       for (let i = 2; documents[key]; i++) key = `${m.name.slice(0, 100)} ${i}`

@@ -14,6 +14,8 @@ const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 let model: { of: string, read: Promise<Model> } = { of: '-', read: Promise.resolve({ parts: [] }) }
 /** Stands for a hash where a model was read from a file that is no asset yet. */
 const BYTES = ''
+/** Bytes that the model was read from, where they can be kept as they are. */
+let original: Uint8Array | undefined
 /** Geometry built last: begun as soon as a project says what it will need. */
 let geometry: { key: string, built: Promise<Geometry> } | undefined
 
@@ -58,11 +60,20 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       build(hash, hiddenParts(parts, null)).catch(() => undefined)
       return project
     }
-    case 'bytes': {
+    case 'files': {
       geometry = undefined
-      const { materialsOfGltf, modelOf, parseGlb } = await readers(), document = await parseGlb(r.bytes), read = modelOf(document)
+      const { extentOf, readModelFiles } = await readers(), read = await readModelFiles(r.files)
       model = { of: BYTES, read: Promise.resolve(read.model) }
-      return { parts: read.model.parts.map((p, i) => ({ name: p.name, material: read.materialOf[i]! })), materials: materialsOfGltf(document) } satisfies ReadModel
+      // a binary glTF in metres is kept as it came
+      original = /\.glb$/i.test(r.files[0]!.name) ? r.files[0]!.bytes : undefined
+      return { parts: read.model.parts.map((p, i) => ({ name: p.name, material: read.materialOf[i]! })), materials: read.materials, extent: extentOf(read.model), unitKnown: read.unitKnown, missing: read.missing } satisfies ReadModel
+    }
+    case 'keep': {
+      if (r.scale === 1 && original) return original
+      const { scaleModel, writeGlb } = await readers(), m = await model.read
+      scaleModel(m, r.scale)
+      geometry = undefined
+      return writeGlb(m)
     }
     case 'geometry': return build(r.hash ?? BYTES, r.hidden)
     case 'picture': {

@@ -1,10 +1,12 @@
-import { Primitive, WebIO, type Document, type Node } from '@gltf-transform/core'
+import { Primitive, WebIO, type Document, type GLTF, type Node } from '@gltf-transform/core'
 import { KHRMaterialsClearcoat, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsTransmission, KHRMaterialsVolume } from '@gltf-transform/extensions'
 import { smoothNormals, uniqueName, type Model } from '../mesh/model'
 import { FormatError } from './error'
 
 /** Most triangles read from one file. */
 const LARGEST = 20_000_000
+
+const reader = () => new WebIO().registerExtensions([KHRMaterialsClearcoat, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsTransmission, KHRMaterialsVolume])
 
 /**
  * Parses a binary glTF 2.0 with the material extensions that are translated.
@@ -14,8 +16,29 @@ export async function parseGlb(bytes: Uint8Array): Promise<Document> {
   if (bytes.length < 20 || new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true) !== 0x46546c67) throw new FormatError('GLB', 'not a binary glTF file')
   const declared = new DataView(bytes.buffer, bytes.byteOffset).getUint32(8, true)
   if (declared > bytes.length) throw new FormatError('GLB', `the file ends early: ${bytes.length} of ${declared} bytes`, `byte ${bytes.length}`)
-  try { return await new WebIO().registerExtensions([KHRMaterialsClearcoat, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsTransmission, KHRMaterialsVolume]).readBinary(bytes) }
+  try { return await reader().readBinary(bytes) }
   catch (e) { throw new FormatError('GLB', e instanceof Error ? e.message : 'the file is damaged') }
+}
+
+/**
+ * Parses a glTF 2.0 of several files.
+ * @param files by name, as the document names them
+ * @throws FormatError where the document is damaged or names a file that is not there
+ */
+export async function parseGltf(text: string, files: ReadonlyMap<string, Uint8Array>): Promise<Document> {
+  let json: GLTF.IGLTF
+  try { json = JSON.parse(text) as GLTF.IGLTF }
+  catch (e) { throw new FormatError('glTF', e instanceof Error ? e.message : 'not JSON') }
+  if (!Array.isArray(json?.scenes) && !Array.isArray(json?.nodes)) throw new FormatError('glTF', 'not a glTF document: it has no scenes')
+  const resources: Record<string, Uint8Array<ArrayBuffer>> = {}
+  for (const { uri } of [...json.buffers ?? [], ...json.images ?? []]) {
+    if (uri === undefined || uri.startsWith('data:')) continue
+    const bytes = files.get(decodeURIComponent(uri).split(/[\\/]/).at(-1)!)
+    if (!bytes) throw new FormatError('glTF', `it names the file ${uri.slice(0, 120)}, which did not come with it`)
+    resources[uri] = bytes as Uint8Array<ArrayBuffer>
+  }
+  try { return await reader().readJSON({ json, resources }) }
+  catch (e) { throw new FormatError('glTF', e instanceof Error ? e.message : 'the file is damaged') }
 }
 
 /**

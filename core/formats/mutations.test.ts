@@ -1,14 +1,18 @@
 /** A hundred damaged files of each format: read, or refused with the format's name; never a crash, a hang, or a picture or model of nonsense size. */
 import { encode as encodeJpeg } from 'jpeg-js'
 import { describe, expect, it } from 'vitest'
-import { writeGlb } from '../../demo/write-glb'
+import { writeGlb } from './glb-write'
 import { sphere } from '../mesh/sphere'
+import { rigs } from '../light/rigs'
+import { readRig, writeRig } from './rig-file'
 import { starters } from '../network/starters'
 import { FormatError } from './error'
 import { rgbChannels, writeExr } from './exr'
 import { readGlb } from './glb'
 import { LARGEST_PICTURE, readPicture, writePng } from './image'
 import { readMtlx, writeMtlx } from './mtlx'
+import { readModelFiles } from './model-files'
+import { materialsOfMtl } from './mtl'
 import { readObj } from './obj'
 import { readPly, writePly } from './ply'
 
@@ -16,6 +20,7 @@ const model = { parts: [sphere('Ball', 1, 6, 8), sphere('Cube', 0.5, 4, 5, [2, 0
 const noise = (n: number) => Uint8Array.from({ length: n }, (_, i) => (i * 7919 + (i >> 3) * 104729) & 255)
 const obj = model.parts.map(p => `o ${p.name}\n${[...p.position].reduce((t, x, i) => t + (i % 3 ? ' ' : '\nv ') + x.toFixed(3), '')}\n${[...p.index].reduce((t, x, i) => t + (i % 3 ? ' ' : '\nf ') + (x + 1), '')}\n`).join('')
 const hdr = Uint8Array.from([...new TextEncoder().encode('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 4 +X 5\n'), ...noise(80)])
+const GLTF = JSON.stringify({ asset: { version: '2.0' }, scenes: [{ nodes: [0] }], nodes: [{ mesh: 0, name: 'Sail' }], meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }], accessors: [{ bufferView: 0, componentType: 5126, count: 3, type: 'VEC3' }], bufferViews: [{ buffer: 0, byteLength: 36 }], buffers: [{ uri: 'a.bin', byteLength: 36 }] })
 const utf8 = (s: string) => new TextEncoder().encode(s), text = (b: Uint8Array) => new TextDecoder().decode(b)
 const sane = (p: { width: number, height: number, data: ArrayLike<number> }) => { expect(p.width * p.height).toBeLessThanOrEqual(LARGEST_PICTURE); expect(p.data.length).toBe(p.width * p.height * 4) }
 
@@ -27,6 +32,9 @@ const FORMATS: { name: string, sample(): Uint8Array | Promise<Uint8Array>, read(
   { name: 'HDR', sample: () => hdr, read: b => sane(readPicture(b)) },
   { name: 'OBJ', sample: () => utf8(obj), read: b => expect(readObj(text(b)).parts.length).toBeGreaterThan(0) },
   { name: 'PLY', sample: () => writePly({ parts: [model.parts[0]!] }), read: (b) => { const m = readPly(b); for (const i of m.index) expect(i * 3).toBeLessThan(m.position.length) } },
+  { name: 'glTF', sample: () => utf8(GLTF), read: async (b) => { const { model: m } = await readModelFiles([{ name: 'a.gltf', bytes: b }, { name: 'a.bin', bytes: new Uint8Array(36) }]); expect(m.parts.length).toBeGreaterThan(0) } },
+  { name: 'MTL', sample: () => utf8('newmtl a\nKd 0.4 0.2 0.1\nNs 98\nmap_Kd -s 1 1 1 a.png\nbump -bm 0.4 b.png\nnewmtl b\nPm 1\nPr 0.3\nd 0.5\nTf 1 0.5 0.5\nKe 1 1 0\n'), read: (b) => { for (const m of materialsOfMtl(text(b), new Map())) expect(m.document.tag).toBe('materialx') } },
+  { name: 'light rig', sample: () => utf8(writeRig(rigs(0.2)[0]!)), read: b => expect(readRig(text(b)).name.length).toBeLessThanOrEqual(120) },
   { name: 'MaterialX', sample: () => utf8(writeMtlx(starters.find(s => s.key === 'layered_paint')!.make())), read: b => expect(readMtlx(text(b)).tag).toBe('materialx') },
 ]
 

@@ -1,17 +1,25 @@
 import { smoothNormals, uniqueName, type Model, type Part } from '../mesh/model'
 import { FormatError } from './error'
 
+/** An OBJ as it stands: its parts, the material that each of them names, and the material libraries that the file names. */
+export interface ParsedObj { model: Model, materialOf: (string | undefined)[], libraries: string[] }
+
+/** Reads the polygons of a Wavefront OBJ. @throws FormatError with the line where something is wrong */
+export const readObj = (text: string): Model => parseObj(text).model
+
 /**
- * Reads the polygons of a Wavefront OBJ: o and g begin parts, polygons are cut into fans, v runs up as in the file.
+ * Reads a Wavefront OBJ: o, g and usemtl begin parts, polygons are cut into fans, v runs up as in the file.
  * @throws FormatError with the line where something is wrong
  */
-export function readObj(text: string): Model {
+export function parseObj(text: string): ParsedObj {
   const v: number[] = [], vt: number[] = [], vn: number[] = []
   const parts: Part[] = [], taken = new Set<string>()
-  let position: number[] = [], normal: number[] = [], uv: number[] = [], index: number[] = [], known = new Map<string, number>(), name = 'Model'
+  let position: number[] = [], normal: number[] = [], uv: number[] = [], index: number[] = [], known = new Map<string, number>(), name = 'Model', material: string | undefined
+  const materialOf: ParsedObj['materialOf'] = [], libraries: string[] = []
   const flush = () => {
     if (index.length) {
       const p = Float32Array.from(position), i = Uint32Array.from(index), whole = normal.every(Number.isFinite)
+      materialOf.push(material)
       parts.push({ name: uniqueName(name.slice(0, 120), taken), position: p, index: i, normal: whole ? Float32Array.from(normal) : smoothNormals(p, i), uv: uv.every(Number.isFinite) ? Float32Array.from(uv) : new Float32Array(0) })
     }
     position = []; normal = []; uv = []; index = []; known = new Map()
@@ -24,6 +32,8 @@ export function readObj(text: string): Model {
     else if (word === 'vt') vt.push(...numbers(2))
     else if (word === 'vn') vn.push(...numbers(3))
     else if (word === 'o' || word === 'g') { flush(); name = rest.join(' ') || 'Model' }
+    else if (word === 'usemtl') { flush(); material = rest.join(' ') || undefined }
+    else if (word === 'mtllib') libraries.push(rest.join(' '))
     else if (word === 'f') {
       if (rest.length < 3) fault('a face needs three corners')
       const corners = rest.map((corner) => {
@@ -45,5 +55,5 @@ export function readObj(text: string): Model {
   })
   flush()
   if (!parts.length) throw new FormatError('OBJ', 'the file holds no faces')
-  return { parts }
+  return { model: { parts }, materialOf, libraries }
 }

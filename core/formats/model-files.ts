@@ -1,0 +1,59 @@
+/** A model out of the files that came together: the model itself, its material libraries, its images. */
+import type { Model } from '../mesh/model'
+import { smoothNormals } from '../mesh/model'
+import { FormatError } from './error'
+import { modelOf, parseGlb, parseGltf } from './glb'
+import { materialsOfGltf, type TranslatedMaterial } from './gltf-materials'
+import { MODEL } from './model-ending'
+import { materialsOfMtl } from './mtl'
+import { parseObj } from './obj'
+import { readPly } from './ply'
+
+export interface ModelFiles {
+  model: Model
+  /** Number of each part's material; −1 for none. */
+  materialOf: number[]
+  materials: TranslatedMaterial[]
+  /** Whether the format says that its unit is the metre. */
+  unitKnown: boolean
+  /** What was not found, in words. */
+  missing: string[]
+}
+
+/**
+ * Reads the first model among some files with what belongs to it.
+ * @throws FormatError where there is no model, or one that cannot be read
+ */
+export async function readModelFiles(files: readonly { name: string, bytes: Uint8Array }[]): Promise<ModelFiles> {
+  const main = files.find(f => MODEL.test(f.name))
+  if (!main) throw new FormatError('model', 'none of the files is a model: .glb, .gltf, .obj and .ply are')
+  const byName = new Map(files.map(f => [f.name.split(/[\\/]/).at(-1)!, f.bytes])), text = () => new TextDecoder().decode(main.bytes), ending = MODEL.exec(main.name)![1]!.toLowerCase()
+  if (ending === 'glb' || ending === 'gltf') {
+    const document = ending === 'glb' ? await parseGlb(main.bytes) : await parseGltf(text(), byName)
+    return { ...modelOf(document), materials: materialsOfGltf(document), unitKnown: true, missing: [] }
+  }
+  if (ending === 'ply') {
+    const { position, index } = readPly(main.bytes)
+    return { model: { parts: [{ name: 'Model', position, index, normal: smoothNormals(position, index), uv: new Float32Array(0) }] }, materialOf: [-1], materials: [], unitKnown: false, missing: [] }
+  }
+  const { model, materialOf, libraries } = parseObj(text()), missing: string[] = [], materials: TranslatedMaterial[] = []
+  for (const library of libraries) {
+    const bytes = byName.get(library.split(/[\\/]/).at(-1)!)
+    if (bytes) materials.push(...materialsOfMtl(new TextDecoder().decode(bytes), byName))
+    else missing.push(`the material library ${library.slice(0, 120)} did not come with it`)
+  }
+  for (const name of new Set(materialOf)) if (name !== undefined && materials.length && !materials.some(m => m.name === name)) missing.push(`no library holds the material ${name}`)
+  return { model, materialOf: materialOf.map(n => materials.findIndex(m => m.name === n)), materials, unitKnown: false, missing }
+}
+
+/** Scales a model in place. */
+export function scaleModel(model: Model, factor: number): void {
+  if (factor !== 1) for (const p of model.parts) for (let i = 0; i < p.position.length; i++) p.position[i]! *= factor
+}
+
+/** Extent of a model along x, y and z. */
+export function extentOf(model: Model): [number, number, number] {
+  const low = [Infinity, Infinity, Infinity], high = [-Infinity, -Infinity, -Infinity]
+  for (const p of model.parts) for (let i = 0; i < p.position.length; i++) { const k = i % 3, x = p.position[i]!; if (x < low[k]!) low[k] = x; if (x > high[k]!) high[k] = x }
+  return [0, 1, 2].map(k => high[k]! - low[k]!) as [number, number, number]
+}
