@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { encodeSRGB } from '../core/colour/rgb'
 import { rgbChannels, writeExr } from '../core/formats/exr'
+import { writeGlb } from '../core/formats/glb-write'
 import { writePng } from '../core/formats/image'
 import { writeMtlx } from '../core/formats/mtlx'
 import { writePly } from '../core/formats/ply'
@@ -38,5 +39,11 @@ export async function convert(o: Options): Promise<unknown> {
     writeFileSync(to, writePly(model))
     return { parts: model.parts.length }
   }
-  throw new InputError(`.${a} cannot become .${b}: documents (.mtlx), pictures (${PICTURES.join(', ')} to .exr or .png) and models (${MODELS.join(', ')} to .ply) can`)
+  if (MODELS.includes(a) && b === 'glb') {
+    const model = await readModel(from, unitFactor(o.text('unit')))
+    console.error('lost: materials, which are documents of their own')
+    writeFileSync(to, await writeGlb(model))
+    return { parts: model.parts.length }
+  }
+  throw new InputError(`.${a} cannot become .${b}: documents (.mtlx), pictures (${PICTURES.join(', ')} to .exr or .png) and models (${MODELS.join(', ')} to .ply or .glb) can`)
 }

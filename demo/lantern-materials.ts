@@ -1,7 +1,6 @@
 import type { Element } from '../core/network/document'
-import { network } from './network-text'
+import { material, network } from './network-text'
 
-const material = (surface: string, name = 'material', x = 5) => `<surfacematerial name="${name}" type="material" xpos="${x}" ypos="0"><input name="surfaceshader" type="surfaceshader" nodename="${surface}"/></surfacematerial>`
 const plain = (title: string, inputs: string) => network(`<open_pbr_surface name="stock" type="surfaceshader" wl_title="${title}" xpos="2" ypos="0">${inputs}</open_pbr_surface>${material('stock')}`)
 const metal = (title: string, of: string, roughness: number) => network(`<wl_metal name="stock" type="surfaceshader" wl_title="${title}" xpos="2" ypos="0"><input name="metal" type="string" value="${of}"/><input name="roughness" type="float" value="${roughness}"/></wl_metal>${material('stock')}`)
 
@@ -26,6 +25,26 @@ const chippedEnamel = (): Element => network(`
   <mix name="worn" type="surfaceshader" wl_title="Edge wear" xpos="9" ypos="1.4"><input name="fg" type="surfaceshader" nodename="steel"/><input name="bg" type="surfaceshader" nodename="halo_cut"/><input name="mix" type="float" nodename="crisp"/></mix>
   ${material('worn', 'chipped_enamel', 10)}`)
 
+/** Cord wound around the handle in turns that slope: a sine over the part's own coordinates as relief and as dirt between the turns. */
+const wrappedGrip = (): Element => network(`
+  <texcoord name="uv" type="vector2" xpos="0" ypos="0"/>
+  <dotproduct name="turns" type="float" xpos="1" ypos="0"><input name="in1" type="vector2" nodename="uv"/><input name="in2" type="vector2" value="6.2831853, 408.4"/></dotproduct>
+  <sin name="cord" type="float" xpos="2" ypos="0"><input name="in" type="float" nodename="turns"/></sin>
+  <range name="between" type="float" xpos="3" ypos="1.2"><input name="in" type="float" nodename="cord"/><input name="inlow" type="float" value="-1"/><input name="inhigh" type="float" value="0.4"/><input name="gamma" type="float" value="1.6"/><input name="doclamp" type="boolean" value="true"/></range>
+  <mix name="cord_colour" type="color3" xpos="4" ypos="1.2"><input name="fg" type="color3" value="0.075, 0.062, 0.05"/><input name="bg" type="color3" value="0.012, 0.01, 0.009"/><input name="mix" type="float" nodename="between"/></mix>
+  <bump name="wound" type="vector3" xpos="4" ypos="0"><input name="height" type="float" nodename="cord"/><input name="scale" type="float" value="0.05"/></bump>
+  <open_pbr_surface name="stock" type="surfaceshader" wl_title="Cord, raw stock" xpos="5" ypos="0"><input name="base_color" type="color3" nodename="cord_colour"/><input name="specular_roughness" type="float" value="0.6"/><input name="geometry_normal" type="vector3" nodename="wound"/></open_pbr_surface>
+  ${material('stock', 'wrapped_grip', 6)}`)
+
+/** Aluminium with the marks of a ball hammer: distances of a cell noise as relief. */
+const hammered = (): Element => network(`
+  <position name="position" type="vector3" xpos="0" ypos="0"/>
+  <divide name="at_scale" type="vector3" xpos="1" ypos="0"><input name="in1" type="vector3" nodename="position"/><input name="in2" type="float" value="0.005" unit="meter" unittype="distance"/></divide>
+  <worleynoise3d name="blows" type="float" xpos="2" ypos="0"><input name="position" type="vector3" nodename="at_scale"/></worleynoise3d>
+  <bump name="dents" type="vector3" xpos="3" ypos="0"><input name="height" type="float" nodename="blows"/><input name="scale" type="float" value="0.3"/></bump>
+  <wl_metal name="stock" type="surfaceshader" wl_title="Aluminium, raw stock" xpos="4" ypos="0"><input name="metal" type="string" value="aluminium"/><input name="roughness" type="float" value="0.12"/><input name="normal" type="vector3" nodename="dents"/></wl_metal>
+  ${material('stock', 'hammered', 5)}`)
+
 /** Materials of the lantern by key. Parts whose optics are still to come wear honest plainer ones. */
 export function lanternMaterials(): Record<string, Element> {
   return {
@@ -36,8 +55,8 @@ export function lanternMaterials(): Record<string, Element> {
     'Milky polymer': plain('Polymer, raw stock', '<input name="base_color" type="color3" value="0.8, 0.76, 0.66"/><input name="specular_roughness" type="float" value="0.4"/><input name="emission_luminance" type="float" value="1.5"/><input name="emission_color" type="color3" value="1, 0.74, 0.38"/>'),
     'Signal yellow': plain('Polymer, raw stock', '<input name="base_color" type="color3" value="0.62, 0.8, 0.05"/><input name="specular_roughness" type="float" value="0.3"/>'),
     'Titanium': metal('Titanium, raw stock', 'titanium', 0.3),
-    'Wrapped grip': plain('Polymer, raw stock', '<input name="base_color" type="color3" value="0.035, 0.032, 0.03"/><input name="specular_roughness" type="float" value="0.55"/>'),
-    'Bright aluminium': metal('Aluminium, raw stock', 'aluminium', 0.12),
+    'Wrapped grip': wrappedGrip(),
+    'Hammered aluminium': hammered(),
     'Dial nickel': metal('Nickel, raw stock', 'nickel', 0.22),
     'Stage grey': plain('Stage', '<input name="base_color" type="color3" value="0.28, 0.28, 0.28"/><input name="specular_roughness" type="float" value="0.5"/>'),
   }

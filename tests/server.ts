@@ -9,7 +9,7 @@ export const PORT = 3217, BASE = `http://127.0.0.1:${PORT}`
 /** Makes the files to drop, and loads the demo project into the test database. */
 function prepare(): void {
   execFileSync('node', ['scripts/bundle.mjs', 'tests/fixtures.ts', FIXTURES], { cwd: root, stdio: 'inherit' })
-  execFileSync('node', ['scripts/bundle.mjs', 'demo/load.ts'], { cwd: root, stdio: 'inherit' })
+  execFileSync('node', ['scripts/bundle.mjs', 'demo/load.ts', '--bare'], { cwd: root, stdio: 'inherit' })
 }
 
 /** The built server, on a port of its own. */

@@ -1,6 +1,7 @@
 /** Reads files and builds geometry off the page's own thread. One request, one answer. */
 import type { Model } from '../../core/mesh/model'
 import { developPicture } from '../../core/render/display'
+import { shrink } from '../../core/render/shrink'
 import { createGeometry, type Geometry } from '../../core/scene/geometry'
 import { keepGeometry, keptGeometry } from './geometry-cache'
 import { hiddenParts } from '../renderer/hidden'
@@ -90,15 +91,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       return writeExr({ width: r.width, height: r.height, attributes: r.attributes, channels: rgbChannels(r.rgb) })
     }
     case 'png': {
-      const scale = Math.min(1, r.most / Math.max(r.width, r.height)), w = Math.max(1, Math.round(r.width * scale)), h = Math.max(1, Math.round(r.height * scale))
-      const small = new Float32Array(w * h * 3), count = new Float32Array(w * h)
-      // box filter: every pixel falls into one small pixel
-      for (let y = 0; y < r.height; y++) for (let x = 0; x < r.width; x++) {
-        const o = Math.min(h - 1, Math.floor(y * scale)) * w + Math.min(w - 1, Math.floor(x * scale))
-        for (let k = 0; k < 3; k++) small[o * 3 + k]! += r.rgb[(y * r.width + x) * 3 + k]!
-        count[o]!++
-      }
-      for (let i = 0; i < small.length; i++) small[i]! /= count[Math.floor(i / 3)]!
+      const { width: w, height: h, rgb: small } = shrink(r.rgb, r.width, r.height, r.most)
       const bytes = new Uint8ClampedArray(w * h * 4)
       developPicture(small, r.look.exposure, bytes, r.look.balance)
       const { writePng } = await readers()

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { compileNetwork } from '../network/compile'
+import { groupNodes } from '../network/groups'
 import { childNamed, inputOf } from '../network/document'
 import { starters } from '../network/starters'
 import { mtlx } from '../testing/setup'
@@ -72,9 +73,14 @@ describe('mix factor outside 0..1', () => {
   it('follows ranges up the wires', () => {
     const of = (body: string) => { const d = mtlx(mix(body)); return intervalOf(d, childNamed(d, 'm')!, 'mix') }
     expect(of('<noise3d name="x" type="float"><input name="amplitude" type="float" value="0.5"/><input name="pivot" type="float" value="0.5"/></noise3d>')).toEqual([0, 1])
-    expect(of('<wl_curvature name="c" type="float"/><multiply name="x" type="float"><input name="in1" type="float" nodename="c"/><input name="in2" type="float" value="-3"/></multiply>')).toEqual([-3, 0])
+    expect(of('<wl_curvature name="c" type="float"/><multiply name="x" type="float"><input name="in1" type="float" nodename="c"/><input name="in2" type="float" value="-3"/></multiply>')).toEqual([-8, 0])
+    expect(of('<wl_curve name="x" type="float"><input name="count" type="integer" value="3"/><input name="value1" type="float" value="0.2"/><input name="value2" type="float" value="-0.5"/></wl_curve>')).toEqual([-0.5, 1])
     expect(of('<position name="p" type="vector3"/><extract name="x" type="float"><input name="in" type="vector3" nodename="p"/></extract>')).toEqual([-Infinity, Infinity])
     expect(of('<add name="x" type="float"><input name="in1" type="float" nodename="x"/></add>')).toEqual([-Infinity, Infinity])
+  })
+  it('follows them through the edge of a group too', () => {
+    const d = mtlx(mix('<noise3d name="n" type="float"><input name="amplitude" type="float" value="0.5"/></noise3d><add name="x" type="float"><input name="in1" type="float" nodename="n"/><input name="in2" type="float" value="2"/></add>'))
+    for (const names of [['n'], ['x'], ['n', 'x']]) { const g = groupNodes(d, names).document; expect(intervalOf(g, childNamed(g, 'm')!, 'mix'), names.join()).toEqual([1.5, 2.5]) }
   })
   it('finds a factor that reaches outside, and puts a visible clamp before it', () => {
     const d = mtlx(mix('<noise3d name="x" type="float"/>')), found = checkDocument(d)

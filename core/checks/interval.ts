@@ -1,20 +1,37 @@
-import { childNamed, inputOf, type Element } from '../network/document'
+import { childNamed, inputOf, nameOf, type Element } from '../network/document'
 import { definitionOf } from '../network/edit'
+import { pointsOf } from '../network/points'
 import { parseValue } from '../network/types'
 
 /** Lowest and highest value that an input can take, over its components; infinite where nothing is known. Interval arithmetic (Moore 1966). */
 export type Interval = readonly [low: number, high: number]
 const ANY: Interval = [-Infinity, Infinity]
 
-/** @param depth of the search up the wires, so that a loop ends */
-export function intervalOf(document: Element, node: Element, input: string, depth = 24): Interval {
-  const given = inputOf(node, input)?.attributes, type = definitionOf(node)?.inputs.find(i => i.name === input)
-  if (given?.nodename !== undefined) {
-    const from = childNamed(document, given.nodename)
-    return from && depth > 0 ? outputInterval(document, from, depth - 1) : ANY
+/**
+ * @param container of the node: the document, or the group it is in
+ * @param depth of the search up the wires, so that a loop ends
+ */
+export function intervalOf(document: Element, node: Element, input: string, container: Element = document, depth = 24): Interval {
+  const type = definitionOf(node)?.inputs.find(i => i.name === input)
+  return follow(inputOf(node, input)?.attributes ?? {}, type?.type ?? 'float', type?.default ?? '', document, container, depth)
+}
+
+/** Interval of what an input or an output says, through the edges of groups. */
+function follow(given: Readonly<Record<string, string>>, type: string, fallback: string, document: Element, container: Element, depth: number): Interval {
+  if (depth <= 0) return ANY
+  if (given.nodename !== undefined) {
+    const from = childNamed(container, given.nodename)
+    return from ? outputInterval(document, from, container, depth - 1) : ANY
   }
-  if (given?.nodegraph !== undefined || given?.interfacename !== undefined) return ANY
-  const v = parseValue(given?.type ?? type?.type ?? 'float', given?.value ?? type?.default ?? '')
+  if (given.nodegraph !== undefined) {
+    const group = childNamed(document, given.nodegraph), output = group?.children.find(c => c.tag === 'output' && (given.output === undefined || nameOf(c) === given.output))
+    return group && output ? follow(output.attributes, type, '', document, group, depth - 1) : ANY
+  }
+  if (given.interfacename !== undefined) {
+    const outside = inputOf(container, given.interfacename)
+    return outside ? follow(outside.attributes, type, fallback, document, document, depth - 1) : ANY
+  }
+  const v = parseValue(given.type ?? type, given.value ?? fallback)
   return v ? [Math.min(...v), Math.max(...v)] : ANY
 }
 
@@ -23,11 +40,15 @@ const sum = (a: Interval, b: Interval): Interval => [a[0] + b[0], a[1] + b[1]]
 const hull = (a: Interval, b: Interval): Interval => [Math.min(a[0], b[0]), Math.max(a[1], b[1])]
 const within = (a: Interval, low: number, high: number) => a[0] >= low && a[1] <= high
 
-function outputInterval(document: Element, node: Element, depth: number): Interval {
-  const of = (name: string) => intervalOf(document, node, name, depth)
+function outputInterval(document: Element, node: Element, container: Element, depth: number): Interval {
+  const of = (name: string) => intervalOf(document, node, name, container, depth)
   switch (node.tag) {
     case 'constant': return of('value')
-    case 'wl_curvature': case 'smoothstep': case 'circle': case 'cellnoise2d': case 'cellnoise3d': return [0, 1]
+    // 8/3 where the whole ball is empty or full
+    case 'wl_curvature': { const most = 8 / 3; return inputOf(node, 'side')?.attributes.value === 'both' ? [-most, most] : [0, most] }
+    // a curve never leaves what its points span
+    case 'wl_curve': case 'wl_ramp': { const all = pointsOf(node).flatMap(p => p.wired ? [-Infinity, Infinity] : p.value); return [Math.min(...all), Math.max(...all)] }
+    case 'smoothstep': case 'circle': case 'cellnoise2d': case 'cellnoise3d': return [0, 1]
     case 'image': case 'tiledimage': return hull([0, 1], of('default'))
     case 'facingratio': case 'fract': return [0, 1]
     case 'clamp': { const low = of('low'), high = of('high'), x = of('in'); return [Math.max(x[0], low[0]), Math.min(Math.max(x[1], low[0]), high[1])] }
