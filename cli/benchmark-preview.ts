@@ -1,10 +1,7 @@
-import { execFileSync, spawn } from 'node:child_process'
-import { resolve } from 'node:path'
 import type { Browser, Page } from '@playwright/test'
+import { BASE, withBench } from './bench-browser'
 
-const PORT = 3391, median = (x: number[]) => [...x].sort((a, b) => a - b)[x.length >> 1] ?? NaN
-
-const BASE = `http://127.0.0.1:${PORT}`
+const median = (x: number[]) => [...x].sort((a, b) => a - b)[x.length >> 1] ?? NaN
 
 /** Moments that the page notes when it finds a list for them: the start of an epoch and its drawings, absolute ms. */
 interface Noted { kind: 'epoch' | 'drawn', epoch: number, at: number, took?: number }
@@ -53,16 +50,7 @@ async function measureOpenings(browser: Browser, id: string): Promise<Record<str
  * drawing of it (160 × 100 or finer, scaled up); updates a second while dragging; the page's frames meanwhile.
  */
 export async function benchmarkPreview(): Promise<unknown> {
-  const root = resolve(import.meta.dirname, '../..')
-  execFileSync('bash', ['scripts/build.sh'], { cwd: root, stdio: ['ignore', 2, 2] })
-  const url = process.env.WAVELUME_DATABASE ?? execFileSync('bash', ['scripts/pg.sh', 'start'], { cwd: root, encoding: 'utf8' }).trim()
-  const env = { ...process.env, WAVELUME_DATABASE: url, HOST: '127.0.0.1', PORT: String(PORT) }
-  execFileSync('node', ['scripts/bundle.mjs', 'demo/load.ts'], { cwd: root, env, stdio: ['ignore', 2, 2] })
-  const server = spawn('node', ['.output/server/index.mjs'], { cwd: root, env, stdio: 'ignore' })
-  const { chromium } = await import('@playwright/test')
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: [...(process.getuid?.() === 0 ? ['--no-sandbox'] : []), '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking'] })
-  try {
-    for (let i = 0; i < 100 && !await fetch(`${BASE}/api/ready`).then(r => r.ok, () => false); i++) await new Promise(r => setTimeout(r, 100))
+  return withBench(async (browser) => {
     const projects = await (await fetch(`${BASE}/api/projects`)).json() as { id: string, name: string }[]
     const lantern = projects.find(p => p.name === 'Skerry lantern')!.id, openings = await measureOpenings(browser, lantern)
     const page = await newPage(browser)
@@ -94,6 +82,5 @@ export async function benchmarkPreview(): Promise<unknown> {
     const notes = await noted(), dragged = new Set(notes.filter(n => n.kind === 'drawn').map(n => n.epoch)).size
     return { view: `${size?.width} × ${size?.height}`, openingToPictureMs: openings, changeToPictureMs: { median: Math.round(median(single)), worst: Math.round(Math.max(...single)), of: single.length }, drawingMs: Math.round(median(drawing)),
       updatesPerSecondDragging: +(dragged / seconds).toFixed(1), framesPerSecondDragging: +(frames / seconds).toFixed(1), accept: { openingWarm: 1500, openingCold: 3000, median: 100, updatesPerSecond: 10, framesPerSecond: 50 } }
-  }
-  finally { await browser.close(); server.kill() }
+  })
 }

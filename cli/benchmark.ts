@@ -1,4 +1,6 @@
+import { benchmarkCards } from './benchmark-cards'
 import { benchmarkDenoise } from './benchmark-denoise'
+import { benchmarkMemory } from './benchmark-memory'
 import { benchmarkNetwork } from './benchmark-network'
 import { benchmarkPaths } from './benchmark-paths'
 import { benchmarkPreview } from './benchmark-preview'
@@ -14,6 +16,8 @@ export async function benchmark(o: Options): Promise<unknown> {
       return benchmarkRays(mesh, rays)
     }
     case 'paths': return benchmarkPaths(o.number('threads', 2, 1, 64), o.number('passes', 8, 1, 1024))
+    case 'cards': return benchmarkCards()
+    case 'memory': return benchmarkMemory(o.number('minutes', 15, 1, 600))
     case 'denoise': return benchmarkDenoise()
     case 'network': return benchmarkNetwork()
     case 'preview': return benchmarkPreview()

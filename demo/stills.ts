@@ -13,7 +13,7 @@ import type { ProjectState } from '../shared/api'
 import type { DemoProject } from './scenes'
 import { writeScene } from './write-scene'
 
-const WIDTH = 480, HEIGHT = 300, PASSES = 16
+const WIDTH = 384, HEIGHT = 240, PASSES = 12
 
 /** Renders a project by the command line's own renderer. @returns the float EXR, and its linear pixels */
 async function rendered(project: DemoProject, passes: number): Promise<{ exr: Uint8Array, rgb: Float32Array }> {
@@ -41,7 +41,7 @@ export async function addStills(db: Knex, id: string, project: DemoProject, stat
     const small = shrink(rgb, WIDTH, HEIGHT, 240), thumbnail = await putAsset(db, png(small.rgb, small.width, small.height), 'image/png', 'still.png')
     await keepProof(db, id, { kind, name, width: WIDTH, height: HEIGHT, picture, thumbnail, settings })
   }
-  const turned = { ...project, scene: { ...project.scene, rigs: project.scene.rigs.map(r => ({ ...r, turn: r.turn + 25 })) } }, photo = await rendered(turned, PASSES * 2)
+  const turned = { ...project, scene: { ...project.scene, rigs: project.scene.rigs.map(r => ({ ...r, turn: r.turn + 25 })) } }, photo = await rendered(turned, 16)
   await keep('reference', `Reference, ${project.name}`, await putAsset(db, png(photo.rgb, WIDTH, HEIGHT, 1 / 3), 'image/png', 'reference.png'), photo.rgb, {})
   const still = await rendered(project, PASSES)
   await keep('proof', 'As it came', await putAsset(db, still.exr, 'image/x-exr', 'proof.exr'), still.rgb, { passes: PASSES, exposure: 0, lights: state.scene.lights, camera: state.scene.cameras[0], state })

@@ -28,3 +28,12 @@ const lacquer = document.createMaterial('Lacquer').setBaseColorTexture(document.
 document.createScene().addChild(document.createNode('Float').setMesh(document.createMesh('Float').addPrimitive(document.createPrimitive().setMaterial(lacquer)
   .setIndices(accessor('SCALAR', ball.index)).setAttribute('POSITION', accessor('VEC3', ball.position)).setAttribute('NORMAL', accessor('VEC3', ball.normal)).setAttribute('TEXCOORD_0', accessor('VEC2', ball.uv)))))
 writeFileSync(`${folder}/float.glb`, await new WebIO().writeBinary(document))
+
+// an OBJ in millimetres with its library and a map, and the same as glTF of two files
+const lines = (p: typeof ball, first: number) => [...p.position].reduce((t, x, i) => t + (i % 3 ? ' ' : '\nv ') + (x * 1000).toFixed(3), '') + [...p.index].reduce((t, x, i) => t + (i % 3 ? ' ' : '\nf ') + (x + first), '')
+const lid = sphere('Lid', 0.03, 12, 24, [0, 0.09, 0]), tub = sphere('Tub', 0.05, 16, 32, [0, 0.04, 0])
+writeFileSync(`${folder}/buoy.obj`, `mtllib buoy.mtl\no Tub\nusemtl Red lacquer${lines(tub, 1)}\no Lid\nusemtl Plain${lines(lid, 1 + tub.position.length / 3)}\n`)
+writeFileSync(`${folder}/buoy.mtl`, 'newmtl Red lacquer\nKd 0.6 0.02 0.02\nNs 400\nnewmtl Plain\nmap_Kd maps/check.png\nd 0.4\n')
+// large enough that its import takes a while
+const large = sphere('Large', 1, 700, 1400)
+writeFileSync(`${folder}/large.glb`, await writeGlb({ parts: [large] }))

@@ -44,7 +44,7 @@ test('from an empty project to a material elsewhere: three parts shaded, lit, tr
   // glass with absorption
   await start('glass', 'Bulb', 'Glass')
   await act('glass', () => bench.layer('Glass, raw stock').click())
-  await act('glass', () => bench.property('transmission_color').getByLabel('Colour').fill('#80e0b0'))
+  await act('glass', () => bench.property('transmission_color').getByLabel('Colour at depth', { exact: true }).fill('#80e0b0'))
   await act('glass', () => enter('transmission_depth', 'Depth', '5 mm'))
 
   // metal with a mapped roughness
@@ -68,7 +68,7 @@ test('from an empty project to a material elsewhere: three parts shaded, lit, tr
   await act('proofs', () => bench.key('k'))
   await expect(page.getByText('Kept as proof 1').first()).toBeVisible()
   await act('proofs', () => bench.layer('Paint').click())
-  await act('proofs', () => bench.property('base_color').getByLabel('Colour').fill('#b03018'))
+  await act('proofs', () => bench.property('base_color').getByLabel('Colour', { exact: true }).fill('#b03018'))
   await bench.settled(4)
   await act('proofs', () => bench.key('k'))
   await expect(page.getByText('Kept as proof 2').first()).toBeVisible()

@@ -95,7 +95,7 @@ test('2–3 pick the housing, read its layers, switch one off, insert and set a 
   await page.getByRole('button', { name: 'Take out' }).click()
   await expect(bench.layer('Clear coat')).toHaveCount(0)
   await bench.layer('Primer').click()
-  await bench.property('base_color').getByLabel('Colour').fill('#c83010')
+  await bench.property('base_color').getByLabel('Colour', { exact: true }).fill('#c83010')
   await expect(bench.property('base_color')).toContainText('linear 0.58')
 })
 

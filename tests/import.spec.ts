@@ -1,0 +1,50 @@
+import { expect, test } from '@playwright/test'
+import { BenchPage } from './bench-page'
+import { BASE, FIXTURES, serveTests } from './server'
+
+serveTests(test)
+const at = (...names: string[]) => names.map(n => `${FIXTURES}/${n}`)
+
+test('an OBJ comes with its materials once its unit is known; an import can be stopped, and leaves nothing', async ({ page }) => {
+  const bench = new BenchPage(page)
+  await page.goto(BASE)
+  await page.getByTestId('new-project').setInputFiles(at('buoy.obj', 'buoy.mtl', 'check.png'))
+  const question = page.getByTestId('unit-question')
+  await expect(question).toBeVisible({ timeout: 60_000 })
+  await expect(question).toContainText('10 cm × 13 cm × 10 cm') // in millimetres: 100 across, from 40 − 50 up to 90 + 30
+  await question.getByRole('button', { name: 'A millimetre' }).click()
+  await expect(page).toHaveURL(/\/bench\//, { timeout: 60_000 })
+  await bench.refined(1)
+  await expect(bench.part('Tub')).toBeVisible()
+  await bench.pickPart('Tub')
+  await expect(page.locator('#material-of-part')).toHaveValue('key:Red lacquer')
+  await expect(bench.property('specular_roughness').getByLabel('Roughness', { exact: true })).toHaveValue('0.2656')
+  await bench.pickPart('Lid')
+  await expect(bench.property('base_color')).toContainText('colour_map')
+  await expect(page.getByText(/dissolve is taken as clear transmission/).first()).toBeVisible()
+
+  // given up at the question, and while it is read
+  await page.goto(BASE)
+  const projects = page.getByRole('listitem')
+  const before = await projects.count()
+  await page.getByTestId('new-project').setInputFiles(at('buoy.obj'))
+  await question.getByRole('button', { name: 'Stop' }).click({ timeout: 60_000 })
+  await expect(page.getByText('buoy.obj was left as it is').first()).toBeVisible()
+  await page.getByTestId('new-project').setInputFiles(at('large.glb'))
+  await expect(page.getByRole('progressbar', { name: 'Import' })).toBeVisible()
+  await expect(page.getByText(/step \d of 4/).first()).toBeVisible()
+  await page.getByRole('button', { name: 'Stop' }).click()
+  await expect(page.getByText('large.glb was left as it is').first()).toBeVisible()
+  await page.reload()
+  await expect(projects).toHaveCount(before)
+
+  // what is missing is said, and the model is there all the same
+  await page.getByTestId('new-project').setInputFiles(at('buoy.obj'))
+  await question.getByRole('button', { name: 'A centimetre' }).click({ timeout: 60_000 })
+  await expect(page).toHaveURL(/\/bench\//, { timeout: 60_000 })
+  await expect(page.getByText(/material library buoy.mtl did not come with it/).first()).toBeVisible()
+  await bench.refined(1)
+  await page.goto(BASE)
+  await page.getByTestId('new-project').setInputFiles(at('check.png'))
+  await expect(page.getByText('none of the files is a model').first()).toBeVisible()
+})
