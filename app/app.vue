@@ -3,7 +3,8 @@ useTheme()
 </script>
 
 <template>
-  <UApp :toaster="{ position: 'bottom-center', expand: true }">
+  <UApp :toaster="null">
     <NuxtPage />
+    <SaidList />
   </UApp>
 </template>

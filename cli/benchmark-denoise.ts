@@ -1,8 +1,11 @@
 import { existsSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { execFileSync } from 'node:child_process'
-import { createDenoiser } from '../core/render/denoise'
+import { Worker } from 'node:worker_threads'
+import { createDenoiseMemory, createDenoiser, type Denoiser } from '../core/render/denoise'
 import { tileCount, type Film } from '../core/render/film'
+import { joinTeam } from '../core/render/team'
+import type { HandRequest } from '../workers/denoise-node'
 import { loadScene } from './load-scene'
 import { parseOptions } from './options'
 import { renderOnThreads } from './pool'
@@ -23,7 +26,7 @@ function distance(a: ArrayLike<number>, ka: number, b: ArrayLike<number>, kb: nu
 const coloursOf = (a: Float32Array) => Float32Array.from({ length: a.length / 4 * 3 }, (_, i) => a[Math.floor(i / 3) * 4 + i % 3]!)
 
 /**
- * `benchmark denoise`: time of denoising 760 × 475 on one thread, and how far from a reference of 320 passes the denoised 16 and the raw 64 passes are,
+ * `benchmark denoise`: time of denoising 760 × 475 on two threads and on one, and how far from a reference of 320 passes the denoised 16 and the raw 64 passes are,
  * on five windows of a view of the demo lantern 760 pixels wide, each under another light rig.
  */
 export async function benchmarkDenoise(): Promise<unknown> {
@@ -42,19 +45,33 @@ export async function benchmarkDenoise(): Promise<unknown> {
     pictures[lights] = { raw16: +raw16.toFixed(4), denoised16: +denoised.toFixed(4), raw64: +raw64.toFixed(4) }
     last = few
   }
-  return { ...pictures, denoisedBetterThan64: better, of: 5, millisecondsAt760x475: time(last!), accept: { better: 4, milliseconds: 250 } }
+  return { ...pictures, denoisedBetterThan64: better, of: 5, ...await time(last!), accept: { better: 4, millisecondsOnTwo: 250 } }
 }
 
-/** Median time over a film of 760 × 475 made of copies of a small one. */
-function time(small: Film): number {
-  const width = WIDTH * 4, height = 475, n = width * height
+const RUNS = 9
+const median = (t: number[]) => Math.round(t.sort((a, b) => a - b)[t.length >> 1]!)
+
+/** Median times over a film of 760 × 475 made of copies of a small one. */
+async function time(small: Film): Promise<{ millisecondsOnTwo: number, millisecondsOnOne: number }> {
+  const width = WIDTH * 4, height = 475, n = width * height, shared = (bytes: number) => new SharedArrayBuffer(bytes)
   const spread = <T extends Float64Array | Float32Array | Int32Array>(from: T, size: number): T => {
-    const out = new (from.constructor as new (n: number) => T)(n * size)
+    const out = new (from.constructor as new (b: SharedArrayBuffer) => T)(shared(n * size * from.BYTES_PER_ELEMENT))
     for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) for (let k = 0; k < size; k++) out[(y * width + x) * size + k] = from[((y >> 2) * WIDTH + (x >> 2)) * size + k]!
     return out
   }
-  const film: Film = { ...small, width, height, tiles: Int32Array.from({ length: tileCount(width, height) * 3 }, (_, i) => i % 3 === 1 ? 1 : i % 3 === 2 ? 16 : 0), sum: spread(small.sum, 3), square: spread(small.square, 1), part: spread(small.part, 1), normal: spread(small.normal, 3), aov: { albedo: spread(small.aov.albedo!, 3), normal: spread(small.aov.normal!, 3) } }
-  const denoiser = createDenoiser(width, height), times: number[] = []
-  for (let i = 0; i < 9; i++) { const t = performance.now(); denoiser.run(film, 1); times.push(performance.now() - t) }
-  return Math.round(times.sort((a, b) => a - b)[4]!)
+  const tiles = new Int32Array(shared(tileCount(width, height) * 12)).map((_, i) => i % 3 === 1 ? 1 : i % 3 === 2 ? 16 : 0), held = new Int32Array(shared(tiles.byteLength))
+  held.set(tiles)
+  const film: Film = { ...small, width, height, levels: [], tiles: held, sum: spread(small.sum, 3), square: spread(small.square, 1), part: spread(small.part, 1), normal: spread(small.normal, 3), aov: { albedo: spread(small.aov.albedo!, 3), normal: spread(small.aov.normal!, 3) } }
+  const measure = (d: Denoiser) => median(Array.from({ length: RUNS }, () => { const t = performance.now(); d.run(film, 1); return performance.now() - t }))
+  const single = createDenoiser(width, height), one = measure(single), memory = createDenoiseMemory(width, height, shared), words = new Int32Array(shared(64))
+  const helper = new Worker(new URL('./denoise-worker.mjs', import.meta.url))
+  try {
+    await new Promise(r => helper.once('message', r))
+    helper.postMessage({ film, memory, words, hand: 1, hands: 2, epoch: 1, times: RUNS } satisfies HandRequest)
+    const pair = createDenoiser(width, height, memory, joinTeam(words, 0, 2)), two = measure(pair), expected = single.run(film, 1)!
+    // the odd number of levels leaves the picture in the second of the two buffers
+    if (memory.next.some((x, i) => x !== expected[i])) throw new Error('two hands denoise otherwise than one')
+    return { millisecondsOnTwo: two, millisecondsOnOne: one }
+  }
+  finally { await helper.terminate() }
 }

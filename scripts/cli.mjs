@@ -12,7 +12,7 @@ const newest = folder => Math.max(0, ...readdirSync(folder, { withFileTypes: tru
 const sources = Math.max(...['core', 'cli', 'workers', 'demo'].map(f => newest(join(root, f))))
 const bundle = join(out, 'main.mjs')
 if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {
-  await bundleForNode({ main: join(root, 'cli/main.ts'), 'render-worker': join(root, 'workers/node.ts') }, out)
+  await bundleForNode({ main: join(root, 'cli/main.ts'), 'render-worker': join(root, 'workers/node.ts'), 'denoise-worker': join(root, 'workers/denoise-node.ts') }, out)
 }
 // The shading of one point is many small functions: let V8 put more of them into one. Measured: 10 to 20 % more paths a second.
 setFlagsFromString('--max-inlined-bytecode-size-cumulative=6000')

@@ -11,6 +11,8 @@ import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type Job, type S
 
 /** How long to work before looking at the mail, ms. */
 const STRETCH = 24
+/** Rest between two tiles while the page needs the machine, ms. */
+const REST = 8
 /** Tiles of a warm-up: what it takes until the engine has compiled the loop for good. */
 const WARM_TILES = 96
 /** Bounces of a coarse picture: enough for the look, a fraction of the cost. Coarse pictures are thrown away. */
@@ -45,6 +47,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
         if (!current(epoch)) return
         // while a value is being dragged the machine is left to the page once what is wanted of the coarse picture stands
         if (Atomics.load(control, CONTROL.held) === epoch && Atomics.load(control, CONTROL.tickets + row) >= Atomics.load(control, CONTROL.wanted)) return
+        if (Atomics.load(control, CONTROL.polite) !== 0) Atomics.wait(control, CONTROL.never, 0, REST)
         let ticket = Atomics.add(control, CONTROL.tickets + row, 1)
         if (ticket >= total) { report(epoch); drawSwatches(); return }
         if (ticket < before) {

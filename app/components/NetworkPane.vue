@@ -14,7 +14,7 @@ import { fieldOf } from '../renderer/field'
 import { distanceTo, routeWires, type Path } from '../renderer/route'
 import { tidy } from '../renderer/tidy'
 
-const bench = useBench()
+const bench = useBench(), stage = useStage()
 const flow = useVueFlow('network')
 const nodes = shallowRef<object[]>([]), edges = shallowRef<object[]>([])
 /** Groups that are opened in place, by material. */
@@ -77,8 +77,14 @@ watch(() => bench.materialKey, () => { nextTick(() => setTimeout(() => void fitA
 flow.onNodesInitialized(() => { if (!fitted) { fitted = true; void fitAll({ minZoom: 0.72 }) } })
 let fitted = false
 
+/** While the canvas is moved the render leaves it more of the machine, and no pictures are made. */
+const moving = ref(false)
+flow.onMoveStart(() => { moving.value = true })
+flow.onMoveEnd(() => { moving.value = false })
+watch(moving, on => stage.session?.setPolite(on))
 /** Cards that can be seen, the selected and the tapped one first. */
 provide('card-pictures', useCardPictures(() => {
+  if (moving.value) return []
   const v = flow.viewport.value, size = flow.dimensions.value, first = [bench.node, bench.tap?.node].filter(n => n != null)
   const visible = flow.getNodes.value.filter(n => n.type === 'card' && n.computedPosition.x * v.zoom + v.x < size.width && (n.computedPosition.x + 148) * v.zoom + v.x > 0 && n.computedPosition.y * v.zoom + v.y < size.height && (n.computedPosition.y + 70) * v.zoom + v.y > 0).map(n => n.id)
   return [...new Set([...first, ...visible])]

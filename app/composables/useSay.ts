@@ -1,10 +1,28 @@
-/** Says what happened at the foot of the page. */
+/** Something said at the foot of the page. */
+export interface Said { id: number, title: string, description?: string, urgent: boolean, offer?: { label: string, run(): void } }
+
+/** How many stand there at most. */
+const MOST = 4
+const said = shallowRef<readonly Said[]>([])
+let next = 0
+
+function say(what: Omit<Said, 'id'>, milliseconds: number): void {
+  const id = next++
+  said.value = [...said.value, { id, ...what }].slice(-MOST)
+  setTimeout(() => unsay(id), milliseconds)
+}
+const unsay = (id: number) => { said.value = said.value.filter(s => s.id !== id) }
+
+/**
+ * Says what happened at the foot of the page. Our own few lines: the notices of the interface library kept every notice that was ever shown in memory
+ * (35 elements each, some thousands in an hour of work).
+ */
 export function useSay() {
-  const toast = useToast()
   return {
+    said, unsay,
     /** @param offer something to do about it, as a button */
-    note: (title: string, description?: string, offer?: { label: string, run(): void }) => void toast.add({ title, description, color: 'neutral', duration: offer ? 10000 : 3500, icon: '', ...(offer ? { actions: [{ label: offer.label, color: 'neutral', variant: 'outline', onClick: offer.run }] } : {}) }),
-    fault: (title: string, description?: string) => void toast.add({ title, description, color: 'neutral', duration: 12000, icon: 'i-lucide-triangle-alert' }),
+    note: (title: string, description?: string, offer?: { label: string, run(): void }) => say({ title, urgent: false, ...(description !== undefined ? { description } : {}), ...(offer ? { offer } : {}) }, offer ? 10_000 : 3500),
+    fault: (title: string, description?: string) => say({ title, urgent: true, ...(description !== undefined ? { description } : {}) }, 12_000),
   }
 }
 

@@ -7,11 +7,12 @@ import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
 import type { Lights } from '../../core/light/lights'
 import { createFilm, lockTile, TILE, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
+import { createDenoiseMemory } from '../../core/render/denoise'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
 import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ProfileAnswer, type ToWorker } from '../../workers/protocol'
 import { tilesIn, type Region } from './region'
-import type { DisplayMessage, DrawnReport } from './messages'
+import { CALL, type DisplayMessage, type DrawnReport } from './messages'
 import type { Workers } from './start-workers'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
@@ -139,7 +140,9 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
       const scale = Math.max(1, width / 160), size = (s: number) => ({ width: Math.max(8, Math.round(width / s)), height: Math.max(8, Math.round(height / s)) })
       film = createFilm(width, height, [size(scale * 2), size(scale), size(Math.max(1, scale / 2))], ['albedo', 'normal'], shared, true)
       const denoised = new Float32Array(shared(width * height * 16))
-      for (const w of [display, denoise]) w.postMessage({ kind: 'film', film, control, denoised } satisfies DisplayMessage)
+      display.postMessage({ kind: 'film', film, control, denoised } satisfies DisplayMessage)
+      const memory = createDenoiseMemory(width, height, shared), call = new Int32Array(shared(CALL.size * 4))
+      denoise.forEach((w, hand) => w.postMessage({ kind: 'team', film: film!, control, denoised, memory, call, hand, hands: denoise.length } satisfies DisplayMessage))
       all({ kind: 'film', film })
       restart()
     },
@@ -166,12 +169,14 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     /** Renders only a region of the picture, or all of it again. */
     setRegion(next: Region | null): void { region = next; restart() },
     setCamera(next: Camera): void { camera = next; restart() },
-    setLook(exposure: number, balance: Balance | null, clipping: boolean, zones: boolean, denoiseView: boolean): void { for (const w of [display, denoise]) w.postMessage({ kind: 'look', exposure, balance, clipping, zones, denoise: denoiseView } satisfies DisplayMessage) },
+    setLook(exposure: number, balance: Balance | null, clipping: boolean, zones: boolean, denoiseView: boolean): void { for (const w of [display, ...denoise]) w.postMessage({ kind: 'look', exposure, balance, clipping, zones, denoise: denoiseView } satisfies DisplayMessage) },
     pause(on: boolean): void {
       paused = on
       if (on) { epoch++; Atomics.store(control, CONTROL.epoch, epoch) }
       else restart()
     },
+    /** Leaves more of the machine to the page, while it moves something large. */
+    setPolite(on: boolean): void { Atomics.store(control, CONTROL.polite, on ? 1 : 0) },
     get paused() { return paused },
     /** Part under a pixel, from the first pass; −1 for none. */
     partAt(x: number, y: number): number {
@@ -215,7 +220,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
         workers[id % workers.length]!.postMessage({ kind: 'profile', request: { id, programs, rays, part } } satisfies ToWorker)
       })
     },
-    stop(): void { for (const w of workers) w.terminate(); display.terminate(); denoise.terminate() },
+    stop(): void { for (const w of workers) w.terminate(); display.terminate(); for (const w of denoise) w.terminate() },
   }
 }
 export type RenderSession = ReturnType<typeof createSession>

@@ -1,11 +1,11 @@
-export interface Workers { render: Worker[], display: Worker, denoise: Worker }
+export interface Workers { render: Worker[], display: Worker, denoise: Worker[] }
 
-/** Starts the render workers, one a processor, the worker that draws, and the one that denoises for the view. */
+/** Starts the render workers, one a processor, the worker that draws, and the two hands that denoise for the view. */
 export function startWorkers(): Workers {
   const threads = Math.max(1, Math.min(16, navigator.hardwareConcurrency || 2))
   return {
     render: Array.from({ length: threads }, () => new Worker(new URL('../workers/render.worker.ts', import.meta.url), { type: 'module' })),
     display: new Worker(new URL('../workers/display.worker.ts', import.meta.url), { type: 'module' }),
-    denoise: new Worker(new URL('../workers/denoise.worker.ts', import.meta.url), { type: 'module' }),
+    denoise: Array.from({ length: Math.min(2, threads) }, () => new Worker(new URL('../workers/denoise.worker.ts', import.meta.url), { type: 'module' })),
   }
 }

@@ -10,6 +10,8 @@ import { api } from '../composables/api'
 /** A still as linear floats. */
 export interface Still { width: number, height: number, rgb: Float32Array }
 
+/** Stills kept decoded. */
+const MOST_STILLS = 4
 const AS_IT_CAME = { exposure: 0, balance: null }
 
 /** Kept stills and pinned reference of the open project. */
@@ -22,6 +24,13 @@ export const useProofs = defineStore('proofs', () => {
   const against = ref<string | null>(null)
   const busy = ref('')
   const stills = new Map<string, Still>()
+  /** Keeps a still at hand, and those looked at last: each takes some megabytes, and the rest are read again when they are wanted. */
+  function remember(id: string, s: Still): Still {
+    stills.delete(id)
+    stills.set(id, s)
+    for (const old of [...stills.keys()].slice(0, -MOST_STILLS)) stills.delete(old)
+    return s
+  }
 
   async function open(project: string): Promise<void> {
     list.value = await api.proofs(project)
@@ -43,7 +52,7 @@ export const useProofs = defineStore('proofs', () => {
         picture: await api.putAsset(exr, 'proof.exr'), thumbnail: await api.putAsset(png, 'proof.png'),
         settings: { passes, exposure, lights: state.scene.lights, camera: bench.camera, state },
       })
-      stills.set(proof.id, { width, height, rgb })
+      remember(proof.id, { width, height, rgb })
       list.value = [proof, ...list.value]
       chosen.value = proof.id
       return proof
@@ -60,7 +69,7 @@ export const useProofs = defineStore('proofs', () => {
       const bytes = new Uint8Array(await file.arrayBuffer()), still = linear(await loader.picture(bytes))
       const picture = await api.putAsset(bytes, file.name), png = await loader.png(still.width, still.height, still.rgb, AS_IT_CAME, 240)
       const proof = await api.keepProof(project.id, { kind: 'reference', name: file.name.slice(0, 120), width: still.width, height: still.height, picture, thumbnail: await api.putAsset(png, 'reference.png'), settings: {} })
-      stills.set(proof.id, still)
+      remember(proof.id, still)
       list.value = [proof, ...list.value]
       chosen.value = proof.id
     }
@@ -75,12 +84,10 @@ export const useProofs = defineStore('proofs', () => {
 
   async function still(id: string): Promise<Still | null> {
     const known = stills.get(id)
-    if (known) return known
+    if (known) return remember(id, known)
     const proof = list.value.find(p => p.id === id), loader = stage.loader()
     if (!proof || !loader) return null
-    const s = linear(await loader.picture(await api.asset(proof.picture)))
-    stills.set(id, s)
-    return s
+    return remember(id, linear(await loader.picture(await api.asset(proof.picture))))
   }
 
   /** Draws still A onto a canvas the size of the view, fitted and centred. */

@@ -77,7 +77,7 @@ export const useStage = defineStore('stage', () => {
 
   function stop(): void {
     if (session.value) session.value.stop()
-    else if (early) for (const w of [...early.workers.render, early.workers.display, early.workers.denoise]) w.terminate()
+    else if (early) for (const w of [...early.workers.render, early.workers.display, ...early.workers.denoise]) w.terminate()
     early = null
     loader?.stop()
     session.value = null

@@ -1,40 +1,53 @@
-/** Denoises the shared film for the view at a few numbers of passes, off every other thread. What is kept or exported never passes through here. */
+/** Denoises the shared film for the view at a few numbers of passes, off every other thread, with another hand like this one. What is kept or exported never passes through here. */
 import { createDenoiser, type Denoiser } from '../../core/render/denoise'
 import { tileCount, type Film } from '../../core/render/film'
+import { joinTeam } from '../../core/render/team'
 import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS } from '../../workers/protocol'
-import type { DisplayMessage } from '../renderer/messages'
+import { CALL, type DisplayMessage } from '../renderer/messages'
 
 /** Passes at which the view is denoised anew. */
 const AT = [256, 64, 16, 4]
+/** How often a hand looks whether there is work, ms. */
+const PACE = 25
 
-let film: Film | undefined, control: Int32Array | undefined, out: Float32Array | undefined, denoiser: Denoiser | undefined, on = true
-let done = { epoch: -1, passes: 0 }
+let film: Film | undefined, control: Int32Array | undefined, out: Float32Array | undefined, denoiser: Denoiser | undefined, call: Int32Array = new Int32Array(0), hand = 0, on = true
+let done = { epoch: -1, passes: 0 }, answered = 0
 
 addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
   const m = event.data
   if (m.kind === 'look') on = m.denoise
-  if (m.kind !== 'film') return
-  film = m.film
-  control = m.control
+  if (m.kind !== 'team') return
+  ;({ film, control, hand, call } = m)
   out = m.denoised
-  denoiser = createDenoiser(film.width, film.height)
+  denoiser = createDenoiser(film.width, film.height, m.memory, joinTeam(call.subarray(CALL.team), hand, m.hands))
   done = { epoch: -1, passes: 0 }
+  answered = 0
 })
 
+/** The first hand calls the others to an epoch's picture when there are enough passes for it. */
+function lead(f: Film, words: Int32Array): void {
+  const epoch = Atomics.load(control!, CONTROL.epoch), passes = Math.floor(Atomics.load(control!, CONTROL.done + epoch % EPOCHS * DONE_ROW + DONE_FULL) / tileCount(f.width, f.height))
+  const target = AT.find(n => passes >= n) ?? 0
+  if (!on || target === 0 || done.epoch === epoch && done.passes >= target) return
+  Atomics.store(words, CALL.epoch, epoch)
+  Atomics.add(words, CALL.number, 1)
+  const picture = denoiser!.run(f, epoch)
+  if (picture && Atomics.load(control!, CONTROL.epoch) === epoch) {
+    out!.set(picture)
+    Atomics.store(control!, CONTROL.denoisedPasses, denoiser!.passes)
+    Atomics.store(control!, CONTROL.denoised, epoch)
+    done = { epoch, passes: target }
+  }
+}
+
 function look(): void {
-  if (on && film && control && out && denoiser) {
-    const epoch = Atomics.load(control, CONTROL.epoch), passes = Math.floor(Atomics.load(control, CONTROL.done + epoch % EPOCHS * DONE_ROW + DONE_FULL) / tileCount(film.width, film.height))
-    const target = AT.find(n => passes >= n) ?? 0
-    if (target > 0 && (done.epoch !== epoch || done.passes < target)) {
-      const picture = denoiser.run(film, epoch)
-      if (picture && Atomics.load(control, CONTROL.epoch) === epoch) {
-        out.set(picture)
-        Atomics.store(control, CONTROL.denoisedPasses, denoiser.passes)
-        Atomics.store(control, CONTROL.denoised, epoch)
-        done = { epoch, passes: target }
-      }
+  if (film && denoiser) {
+    if (hand === 0) lead(film, call)
+    else if (Atomics.load(call, CALL.number) !== answered) {
+      answered = Atomics.load(call, CALL.number)
+      denoiser.run(film, Atomics.load(call, CALL.epoch))
     }
   }
-  setTimeout(look, 40)
+  setTimeout(look, PACE)
 }
 look()

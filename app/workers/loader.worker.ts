@@ -3,6 +3,7 @@ import type { Model } from '../../core/mesh/model'
 import { developPicture } from '../../core/render/display'
 import { shrink } from '../../core/render/shrink'
 import { createGeometry, type Geometry } from '../../core/scene/geometry'
+import { GEOMETRY_VERSION, unpackGeometry } from '../../core/scene/geometry-pack'
 import { keepGeometry, keptGeometry } from './geometry-cache'
 import { hiddenParts } from '../renderer/hidden'
 import type { Project } from '../../shared/api'
@@ -34,10 +35,18 @@ function readModel(hash: string): Promise<Model> {
   return model.read
 }
 
-/** Geometry of a model that is kept as an asset: from this browser's store, or built and put there. */
+/** Geometry that was built when the project was made, where the server has it. */
+async function builtGeometry(hash: string): Promise<Geometry | undefined> {
+  const answer = await fetch(`/api/geometry/${hash}?version=${GEOMETRY_VERSION}`).catch(() => undefined)
+  return answer?.status === 200 ? unpackGeometry(new Uint8Array(await answer.arrayBuffer()), shared) : undefined
+}
+
+/** Geometry of a model that is kept as an asset: from this browser's store, from the server, or built; then it is put into the store. */
 async function buildAsset(hash: string, hidden: readonly string[], key: string): Promise<Geometry> {
   const kept = await keptGeometry(key)
   if (kept) return kept
+  const given = hidden.length ? undefined : await builtGeometry(hash)
+  if (given) { setTimeout(() => void keepGeometry(key, given), 2000); return given }
   const built = createGeometry(await readModel(hash), new Set(hidden), shared)
   setTimeout(() => void keepGeometry(key, built), 2000)
   return built

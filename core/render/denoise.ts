@@ -11,7 +11,8 @@
  *   then levels from coarse to fine, 3, 2, 1 pixels apart: 0.96 0.98 1.00 0.80 1.30 (this one); 4, 2, 1: 0.94 0.99 1.03 0.80 1.30
  *   kernels of 5 × 5 at two levels: 0.95 0.97 1.00 0.80 1.30, twice the taps; a second round at 1 pixel: 2 to 4 % worse; part numbers besides features: 1 % worse
  */
-import { lockTile, tileCount, tilePasses, TILE, tilesAcross, unlockTile, type Film } from './film'
+import { lockTile, tilePasses, TILE, tilesAcross, unlockTile, type Film } from './film'
+import { alone, TEAM_WORDS, type Team } from './team'
 
 /** Distances of the taps of each level, pixels. */
 const STEPS_APART = [3, 2, 1]
@@ -36,45 +37,70 @@ export interface Denoiser {
   run(film: Film, epoch: number): Float32Array | null
 }
 
-/** Makes a denoiser for pictures of one size. Films need sums of squares and the AOVs albedo and normal. Pixels lie four words apart: r, g, b and luminance. */
-export function createDenoiser(width: number, height: number): Denoiser {
-  const n = width * height
-  let colour = new Float32Array(n * 4), next = new Float32Array(n * 4), variance = new Float32Array(n), nextVariance = new Float32Array(n)
-  const albedo = new Float32Array(n * 3), feature = new Float32Array(n * F), spread = new Float32Array(n), near = new Float32Array(n * 4), light = new Float32Array(n), doubt = new Float32Array(n)
+/** What a denoiser works on: with a shared allocator, several hands work on one picture. Pixels lie four words apart: r, g, b and luminance. */
+export interface DenoiseMemory { width: number, height: number, colour: Float32Array, next: Float32Array, variance: Float32Array, nextVariance: Float32Array, albedo: Float32Array, feature: Float32Array, spread: Float32Array, near: Float32Array, light: Float32Array, doubt: Float32Array }
+
+/** Memory for pictures of one size: 29 words a pixel. */
+export function createDenoiseMemory(width: number, height: number, allocate: (bytes: number) => ArrayBufferLike = n => new ArrayBuffer(n)): DenoiseMemory {
+  const words = (each: number) => new Float32Array(allocate(width * height * each * 4))
+  return { width, height, colour: words(4), next: words(4), variance: words(1), nextVariance: words(1), albedo: words(3), feature: words(F), spread: words(1), near: words(4), light: words(1), doubt: words(1) }
+}
+
+/**
+ * Makes a denoiser for pictures of one size. Films need sums of squares and the AOVs albedo and normal.
+ * @param team every hand of it makes one on the same memory and runs it on the same epoch; each does a band of the picture
+ */
+export function createDenoiser(width: number, height: number, memory: DenoiseMemory = createDenoiseMemory(width, height), team: Team = alone()): Denoiser {
+  const { albedo, feature, spread, near, light, doubt } = memory, rows = Math.ceil(height / TILE)
+  const y0 = Math.floor(rows * team.hand / team.hands) * TILE, y1 = Math.min(height, Math.floor(rows * (team.hand + 1) / team.hands) * TILE)
   return {
     passes: 0,
     run(film, epoch) {
-      const passes = prepare(film, epoch, colour, variance, albedo, feature)
-      if (passes === 0) return null
+      let { colour, next, variance, nextVariance } = memory
+      Atomics.store(team.words, TEAM_WORDS + team.hand, prepare(film, epoch, y0, y1, colour, variance, albedo, feature))
+      team.meet()
+      let passes = Infinity
+      for (let h = 0; h < team.hands; h++) passes = Math.min(passes, Atomics.load(team.words, TEAM_WORDS + h))
+      if (passes === 0) { team.meet(); return null }
       this.passes = passes
-      calmFireflies(colour, variance, width, height)
-      if (passes < 8) spatialVariance(colour, variance, film.part, width, height)
-      neighbourWeights(feature, near, width, height)
+      findFireflies(colour, variance, light, width, height, y0, y1)
+      team.meet()
+      calm(colour, variance, light, width, y0, y1)
+      neighbourWeights(feature, near, width, height, y0, y1)
+      team.meet()
+      if (passes < 8) {
+        spatialVariance(colour, variance, film.part, width, height, y0, y1)
+        team.meet()
+      }
       for (const step of STEPS_APART) {
-        blur(variance, spread, width, height)
-        prefilter(colour, spread, near, light, doubt, width, height)
-        for (let y = 0; y < height; y++) filterRow(colour, next, variance, nextVariance, light, doubt, feature, width, height, step, y)
+        blur(variance, spread, width, height, y0, y1)
+        team.meet()
+        prefilter(colour, spread, near, light, doubt, width, y0, y1)
+        team.meet()
+        for (let y = y0; y < y1; y++) filterRow(colour, next, variance, nextVariance, light, doubt, feature, width, height, step, y)
         ;[colour, next] = [next, colour]
         ;[variance, nextVariance] = [nextVariance, variance]
+        team.meet()
       }
-      for (let i = 0; i < n; i++) for (let k = 0; k < 3; k++) colour[i * 4 + k] = colour[i * 4 + k]! * albedo[i * 3 + k]!
+      for (let i = y0 * width; i < y1 * width; i++) for (let k = 0; k < 3; k++) colour[i * 4 + k] = colour[i * 4 + k]! * albedo[i * 3 + k]!
+      team.meet()
       return colour
     },
   }
 }
 
 /**
- * Light, its variance, and the features, from the film's sums. Each tile is read under its lock with the passes that it has by then.
+ * Light, its variance, and the features, from the film's sums, of the rows from y0 up to y1, which are whole tiles. Each tile is read under its lock with the passes that it has by then.
  * @returns fewest passes of a tile; 0 when one is not of this epoch
  */
-function prepare(film: Film, epoch: number, colour: Float32Array, variance: Float32Array, albedo: Float32Array, feature: Float32Array): number {
-  const across = tilesAcross(film.width), count = tileCount(film.width, film.height)
-  let fewest = Infinity
-  for (let t = 0; t < count; t++) {
-    const x0 = t % across * TILE, y0 = Math.floor(t / across) * TILE
+function prepare(film: Film, epoch: number, y0: number, y1: number, colour: Float32Array, variance: Float32Array, albedo: Float32Array, feature: Float32Array): number {
+  const across = tilesAcross(film.width)
+  let fewest = 0x7fffffff
+  for (let t = y0 / TILE * across; t < Math.ceil(y1 / TILE) * across; t++) {
+    const x0 = t % across * TILE, top = Math.floor(t / across) * TILE
     lockTile(film, t)
     const passes = tilePasses(film, t, epoch)
-    if (passes > 0) for (let y = y0; y < Math.min(film.height, y0 + TILE); y++) prepareRow(film, y * film.width + x0, y * film.width + Math.min(film.width, x0 + TILE), passes, colour, variance, albedo, feature)
+    if (passes > 0) for (let y = top; y < Math.min(film.height, top + TILE); y++) prepareRow(film, y * film.width + x0, y * film.width + Math.min(film.width, x0 + TILE), passes, colour, variance, albedo, feature)
     unlockTile(film, t)
     if (passes === 0) return 0
     if (passes < fewest) fewest = passes
@@ -101,9 +127,10 @@ function prepareRow(film: Film, from: number, to: number, passes: number, colour
   }
 }
 
-/** Holds pixels that outshine all their neighbours many times over down to a multiple of the brightest of them. */
-function calmFireflies(colour: Float32Array, variance: Float32Array, width: number, height: number): void {
-  for (let y = 1; y < height - 1; y++) for (let x = 1; x < width - 1; x++) {
+/** Finds pixels that outshine all their neighbours many times over. @param factor receives what brings each of them to a multiple of the brightest neighbour; 1 for the others */
+function findFireflies(colour: Float32Array, variance: Float32Array, factor: Float32Array, width: number, height: number, y0: number, y1: number): void {
+  factor.fill(1, y0 * width, y1 * width)
+  for (let y = Math.max(1, y0); y < Math.min(height - 1, y1); y++) for (let x = 1; x < width - 1; x++) {
     const i = y * width + x, own = colour[i * 4 + 3]!
     if (own * own < variance[i]!) continue // an outlier stands out of its own noise as well
     let most = 0
@@ -111,16 +138,22 @@ function calmFireflies(colour: Float32Array, variance: Float32Array, width: numb
       const l = colour[(i + dy + dx) * 4 + 3]!
       if (l > most && (dx !== 0 || dy !== 0)) most = l
     }
-    if (own <= OUTLIER * most) continue
-    const f = OUTLIER * most / own
+    if (own > OUTLIER * most) factor[i] = OUTLIER * most / own
+  }
+}
+
+function calm(colour: Float32Array, variance: Float32Array, factor: Float32Array, width: number, y0: number, y1: number): void {
+  for (let i = y0 * width; i < y1 * width; i++) {
+    const f = factor[i]!
+    if (f === 1) continue
     for (let k = 0; k < 4; k++) colour[i * 4 + k] = colour[i * 4 + k]! * f
     variance[i] = variance[i]! * f * f
   }
 }
 
 /** With few passes a pixel knows its own noise badly: the scatter of its neighbourhood on the same part stands in where it is larger. */
-function spatialVariance(colour: Float32Array, variance: Float32Array, part: Int32Array, width: number, height: number): void {
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) {
+function spatialVariance(colour: Float32Array, variance: Float32Array, part: Int32Array, width: number, height: number, y0: number, y1: number): void {
+  for (let y = y0; y < y1; y++) for (let x = 0; x < width; x++) {
     const i = y * width + x, p = part[i]
     let s = 0, q = 0, c = 0
     for (let v = Math.max(0, y - 2); v <= Math.min(height - 1, y + 2); v++) for (let u = Math.max(0, x - 2); u <= Math.min(width - 1, x + 2); u++) {
@@ -136,8 +169,8 @@ function spatialVariance(colour: Float32Array, variance: Float32Array, part: Int
 }
 
 /** 3 × 3 binomial blur. */
-function blur(from: Float32Array, to: Float32Array, width: number, height: number): void {
-  for (let y = 0; y < height; y++) {
+function blur(from: Float32Array, to: Float32Array, width: number, height: number, y0: number, y1: number): void {
+  for (let y = y0; y < y1; y++) {
     const up = Math.max(0, y - 1) * width, own = y * width, down = Math.min(height - 1, y + 1) * width
     for (let x = 0; x < width; x++) {
       const l = x > 0 ? x - 1 : 0, r = x < width - 1 ? x + 1 : x
@@ -155,8 +188,8 @@ function likeness(feature: Float32Array, i: number, j: number): number {
 }
 
 /** Likeness of each pixel to four of its neighbours: right, down left, down, down right. The other four are theirs. */
-function neighbourWeights(feature: Float32Array, near: Float32Array, width: number, height: number): void {
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) {
+function neighbourWeights(feature: Float32Array, near: Float32Array, width: number, height: number, y0: number, y1: number): void {
+  for (let y = y0; y < y1; y++) for (let x = 0; x < width; x++) {
     const i = y * width + x, o = i * 4, below = y < height - 1
     near[o] = x < width - 1 ? likeness(feature, i, i + 1) : 0
     near[o + 1] = below && x > 0 ? likeness(feature, i, i + width - 1) : 0
@@ -166,8 +199,8 @@ function neighbourWeights(feature: Float32Array, near: Float32Array, width: numb
 }
 
 /** Brightness and its variance as mixed with the eight neighbours of like features: what differences are taken of. */
-function prefilter(colour: Float32Array, variance: Float32Array, near: Float32Array, light: Float32Array, doubt: Float32Array, width: number, height: number): void {
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) {
+function prefilter(colour: Float32Array, variance: Float32Array, near: Float32Array, light: Float32Array, doubt: Float32Array, width: number, y0: number, y1: number): void {
+  for (let y = y0; y < y1; y++) for (let x = 0; x < width; x++) {
     const i = y * width + x
     let w = 4, s = 4 * colour[i * 4 + 3]!, v = 16 * variance[i]!
     for (let k = 0; k < 8; k++) {

@@ -13,6 +13,15 @@ describe('packed geometry', () => {
     expect(unpackGeometry(bytes, plain)).toEqual(g)
     expect(unpackGeometry(shifted.subarray(4), plain)).toEqual(g)
   })
+  it('keeps vertex colours, white where only other parts have them', () => {
+    const ball = sphere('coloured', 1, 4, 6), n = ball.position.length / 3
+    ball.colour = Float32Array.from({ length: n * 4 }, (_, i) => i / n)
+    const g = createGeometry({ parts: [ball, sphere('plain', 1, 4, 6, [3, 0, 0])] })
+    expect(Array.from(g.colour.subarray(0, n * 4))).toEqual(Array.from(ball.colour))
+    expect(g.colour.subarray(n * 4).every(x => x === 1)).toBe(true)
+    expect(unpackGeometry(packGeometry(g), plain)).toEqual(g)
+    expect(createGeometry(model).colour).toHaveLength(0)
+  })
   it('is refused when cut short, empty or of another version', () => {
     const bytes = packGeometry(createGeometry(model)), text = new TextDecoder('latin1').decode(bytes.subarray(0, 40))
     expect(unpackGeometry(bytes.subarray(0, bytes.length - 4), plain)).toBeUndefined()

@@ -7,6 +7,7 @@ import { saveSchema, stateSchema, type ProjectState } from '../../shared/api'
 import { assetType, getAsset, putAsset } from './assets'
 import { closeDatabase, openDatabase } from './client'
 import { keepProof, listProofs } from './proofs'
+import { getGeometry, putGeometry } from './geometries'
 import { keepDraft, readDraft, removeDraft } from './drafts'
 import { copyProject, createProject, listProjects, listVersions, readProject, renameProject, saveVersion, setDeleted } from './projects'
 
@@ -26,6 +27,15 @@ describe.skipIf(!url)('the database', () => {
     const p = await createProject(db, 'Order', state('1, 0, 0')), back = (await readProject(db, p.id))!
     expect(back.state).toEqual(p.state)
     expect(Object.keys(back.state.materials.Paint!.children[0]!.attributes)).toEqual(['zeta', 'name', 'type', 'alpha'])
+  })
+  it('keeps built geometry by model and layout, and newer in place of older', async () => {
+    const model = await putAsset(db, new TextEncoder().encode('glTF of geometries'), 'model/gltf-binary', 'g.glb')
+    expect(await getGeometry(db, model, 4)).toBeUndefined()
+    await putGeometry(db, model, 4, Uint8Array.of(1, 2))
+    await putGeometry(db, model, 4, Uint8Array.of(3))
+    expect(Array.from((await getGeometry(db, model, 4))!)).toEqual([3])
+    expect(await getGeometry(db, model, 5)).toBeUndefined()
+    await expect(putGeometry(db, 'f'.repeat(64), 4, Uint8Array.of(1))).rejects.toThrow()
   })
   it('refuses a save on top of a newer version, and keeps both', async () => {
     const p = await createProject(db, 'Two tabs', state('1, 0, 0'))

@@ -96,6 +96,19 @@ const list: { name: string, up(db: Knex): Promise<void>, down(db: Knex): Promise
       await db.schema.alterTable('proofs', (t) => { t.dropColumn('note'); t.dropColumn('star') })
     },
   },
+  {
+    name: '004_built_geometry',
+    async up(db) {
+      // derived from models by our own code, so that a first opening need not build it; can be emptied at any time
+      await db.schema.createTable('geometries', (t) => {
+        t.text('model').references('hash').inTable('assets').onDelete('CASCADE')
+        t.integer('version').notNullable()
+        t.binary('bytes').notNullable()
+        t.primary(['model', 'version'])
+      })
+    },
+    async down(db) { await db.schema.dropTable('geometries') },
+  },
 ]
 
 export const migrations = {
