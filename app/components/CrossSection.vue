@@ -128,7 +128,7 @@ defineExpose({ toggleSelected: () => { if (bench.layer !== null) toggle(bench.la
 
 <template>
   <section class="pane" aria-label="Cross-section" @keydown="keys">
-    <div class="head"><b>Cross-section</b><span>A–A<template v-if="masks.width">, {{ (masks.width * 1000).toPrecision(2) }} mm wide · depth × {{ magnify }}</template></span></div>
+    <div class="head"><b>Cross-section</b><span>A–A<template v-if="masks.width">, {{ +(masks.width * 1000).toPrecision(2) }} mm wide · depth × {{ magnify }}</template></span></div>
     <div class="scroll">
       <p v-if="!layers.length" class="small pad">This material has no layers that can be drawn.</p>
       <div v-else ref="sheet" class="sheet" :style="{ height: height + 'px' }">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { starters } from '../../core/network/starters'
+import { withValues } from '../../core/scene/part-values'
 import { documentTint } from '../renderer/tint'
 
 const bench = useBench(), say = useSay()
@@ -7,7 +8,7 @@ const importing = ref<HTMLInputElement>()
 
 const rows = steady(() => (bench.scene?.parts ?? []).map((p) => {
   const d = bench.state?.materials[p.material]
-  return { name: p.name, material: p.material, hidden: p.hidden === true, tint: d ? documentTint(d, bench.scene?.materials[p.material]?.material) : '#808080' }
+  return { name: p.name, material: p.material, hidden: p.hidden === true, tint: d ? documentTint(withValues(d, p.values), bench.scene?.materials[p.material]?.material) : '#808080' }
 }))
 const keys = steady(() => Object.keys(bench.state?.materials ?? {}))
 
