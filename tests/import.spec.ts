@@ -26,6 +26,7 @@ test('an OBJ comes with its materials once its unit is known; an import can be s
   // given up at the question, and while it is read
   await page.goto(BASE)
   const projects = page.getByRole('listitem')
+  await expect(page.getByRole('link', { name: /Skerry lantern/ }).first()).toBeVisible()
   const before = await projects.count()
   await page.getByTestId('new-project').setInputFiles(at('buoy.obj'))
   await question.getByRole('button', { name: 'Stop' }).click({ timeout: 60_000 })

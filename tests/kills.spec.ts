@@ -29,6 +29,8 @@ test('kills of the browser, the server and the database while saving, importing 
   test.setTimeout(420_000)
   let seed = 11
   const random = () => (seed = seed * 48271 % 2147483647) / 2147483647
+  // what other tests have left there may name models that never were
+  const others = new Set(z.array(z.object({ id: z.string(), name: z.string() })).parse(await get('/api/projects')).filter(p => p.name !== 'Skerry lantern').map(p => p.id))
   let acknowledged = { head: 1, proofs: 0 }
   for (const [what, doing] of KILLS) {
     const own = await ownBrowser(launchOptions), bench = new BenchPage(own.page)
@@ -51,6 +53,7 @@ test('kills of the browser, the server and the database while saving, importing 
     acknowledged = { head: Math.max(acknowledged.head, version), proofs: acknowledged.proofs + told.proofs }
     const list = z.array(z.object({ id: z.string(), name: z.string() })).parse(await get('/api/projects'))
     for (const p of list) {
+      if (others.has(p.id)) continue
       const project = projectSchema.parse(await get(`/api/projects/${p.id}`))
       for (const part of project.state.scene.parts) expect(Object.keys(project.state.materials)).toContain(part.material)
       expect((await fetch(`${BASE}/api/assets/${project.state.scene.model}`)).status, `${what} killed while ${doing}: model of ${p.name}`).toBe(200)

@@ -4,6 +4,8 @@ export interface Said { id: number, title: string, description?: string, urgent:
 /** How many stand there at most. */
 const MOST = 4
 const said = shallowRef<readonly Said[]>([])
+/** How long something stands there, ms: as long as it takes to read. */
+const readingTime = (title: string, description = '') => 3000 + 60 * (title.length + description.length)
 let next = 0
 
 function say(what: Omit<Said, 'id'>, milliseconds: number): void {
@@ -21,8 +23,8 @@ export function useSay() {
   return {
     said, unsay,
     /** @param offer something to do about it, as a button */
-    note: (title: string, description?: string, offer?: { label: string, run(): void }) => say({ title, urgent: false, ...(description !== undefined ? { description } : {}), ...(offer ? { offer } : {}) }, offer ? 10_000 : 3500),
-    fault: (title: string, description?: string) => say({ title, urgent: true, ...(description !== undefined ? { description } : {}) }, 12_000),
+    note: (title: string, description?: string, offer?: { label: string, run(): void }) => say({ title, urgent: false, ...(description !== undefined ? { description } : {}), ...(offer ? { offer } : {}) }, offer ? 10_000 : readingTime(title, description)),
+    fault: (title: string, description?: string) => say({ title, urgent: true, ...(description !== undefined ? { description } : {}) }, 8000 + readingTime(title, description)),
   }
 }
 

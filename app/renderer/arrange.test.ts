@@ -18,7 +18,7 @@ describe('groups on the canvas', () => {
   it('closed are one card with the group’s own tabs', () => {
     expect(arrange(grouped, new Set()).map(p => [p.id, p.kind])).toEqual([['uv', 'card'], ['s', 'card'], ['group', 'card'], ['end', 'card'], ['below', 'card']])
     expect(cardOf(childNamed(grouped, 'group')!, 'group', [], false)).toMatchObject({ kind: 'group', group: true, inputs: [{ name: 'in1' }, { name: 'in2' }], outputs: [{ name: 'b_out', type: 'float' }] })
-    expect(wiresOf(grouped).map(w => w.id)).toEqual(['uv:out>s.in', 's:outx>group.in1', 's:outy>group.in2', 'group:b_out>end.in1'])
+    expect(wiresOf(grouped).map(w => w.id)).toEqual(['uv>s.in', 's:outx>group.in1', 's:outy>group.in2', 'group:b_out>end.in1'])
   })
   it('open hold their cards, and push what stands right of them and below them', () => {
     const before = new Map(arrange(grouped, new Set()).map(p => [p.id, p])), after = new Map(arrange(grouped, open).map(p => [p.id, p])), frame = after.get('group')!
@@ -35,7 +35,7 @@ describe('groups on the canvas', () => {
     expect(after.get('s')).toEqual(before.get('s'))
   })
   it('open show the wires inside, from their inputs and to their outputs', () =>
-    expect(wiresOf(grouped, open).map(w => w.id).filter(id => id.includes('group/') || id.includes('in:'))).toEqual(['group:in:in1>group/a.in1', 'group/a:out>group/b.in1', 'group:in:in2>group/b.in2', 'group/b:out>group.out:b_out']))
+    expect(wiresOf(grouped, open).map(w => w.id).filter(id => id.includes('group/') || id.includes('in:'))).toEqual(['group:in:in1>group/a.in1', 'group/a>group/b.in1', 'group:in:in2>group/b.in2', 'group/b>group.out:b_out']))
   it('let wires pass their frame only where they belong inside', () => {
     const placed = arrange(grouped, open), { wires, boxes } = routable(placed, wiresOf(grouped, open), () => undefined), paths = routeWires(wires, boxes), cards = boxes.filter(b => b.id.includes('/'))
     for (const p of paths.values()) for (let i = 1; i < p.length; i++) for (const b of cards) {

@@ -74,7 +74,7 @@ export interface WireEdgeModel { id: string, source: string, target: string, sou
 export function wiresOf(document: Element, open: ReadonlySet<string> = new Set()): WireEdgeModel[] {
   const out: WireEdgeModel[] = []
   const wire = (source: string, sourceHandle: string, target: string, targetHandle: string, type: string) =>
-    out.push({ id: `${source}:${sourceHandle}>${target}.${targetHandle}`, source, target, sourceHandle, targetHandle, type: 'wire', data: { slashes: COMPONENTS[type] ?? 1, surface: !(type in COMPONENTS) } })
+    out.push({ id: `${source}${sourceHandle === 'out' ? '' : `:${sourceHandle}`}>${target}.${targetHandle}`, source, target, sourceHandle, targetHandle, type: 'wire', data: { slashes: COMPONENTS[type] ?? 1, surface: !(type in COMPONENTS) } })
   const within = (container: Element, prefix: string) => {
     const end = (target: string, handle: string, c: Element) => {
       const a = c.attributes, from = a.nodename !== undefined ? childNamed(container, a.nodename) : a.nodegraph !== undefined ? childNamed(document, a.nodegraph) : undefined, type = a.type ?? from?.attributes.type ?? ''
