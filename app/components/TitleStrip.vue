@@ -45,7 +45,7 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
   <div class="strip" role="group" aria-label="Title strip">
     <div class="wide"><span class="k">part</span><span class="v">{{ bench.part ?? '–' }}</span></div>
     <div class="wide">
-      <span class="k">lights · <button class="edit" :aria-expanded="stage.lightsOpen" aria-label="Change the light rig" title="Change the light rig (Shift+L)" data-testid="edit-lights" @click="stage.lightsOpen = !stage.lightsOpen">edit</button></span>
+      <span class="k">lights · <button class="edit" :aria-expanded="stage.lightsOpen" aria-label="Change the lights" title="Change the light rig (Shift+L)" data-testid="edit-lights" @click="stage.lightsOpen = !stage.lightsOpen">edit</button></span>
       <span class="v"><select class="plain" aria-label="Light rig" :value="bench.scene?.lights" @change="choose(($event.target as HTMLSelectElement).value)"><option v-for="r in bench.scene?.rigs" :key="r.name">{{ r.name }}</option></select></span>
     </div>
     <div class="scrub" role="slider" tabindex="0" aria-label="Turn of the lights" :aria-valuenow="Math.round(rig?.turn ?? 0)" title="Drag to turn the lights (in the picture: Ctrl and drag)" data-testid="turn" @pointerdown="scrub($event, dx => turn(dx * 0.5))" @keydown="turnKey"><span class="k">turn</span><span class="v">{{ Math.round(rig?.turn ?? 0) }}°</span></div>
