@@ -1,16 +1,12 @@
 import { writeFileSync } from 'node:fs'
-import { decodeSRGB } from '../core/colour/rgb'
+import { linearRec709 } from '../core/formats/linear'
 import { readPicture, writePng } from '../core/formats/image'
 import { comparePictures } from '../core/judge/compare'
 import { readBytes } from './files'
 import { InputError, type Options } from './options'
 
 /** Reads a picture as linear Rec.709; bytes are taken as sRGB. */
-export function readLinear(file: string): { width: number, height: number, rgb: Float32Array } {
-  const { width, height, data } = readPicture(readBytes(file)), rgb = new Float32Array(width * height * 3)
-  for (let i = 0; i < width * height; i++) for (let k = 0; k < 3; k++) rgb[i * 3 + k] = data instanceof Float32Array ? data[i * 4 + k]! : decodeSRGB(data[i * 4 + k]! / 255)
-  return { width, height, rgb }
-}
+export const readLinear = (file: string) => linearRec709(readPicture(readBytes(file)))
 
 /** `wavelume compare`. */
 export function compare(o: Options): unknown {

@@ -1,13 +1,10 @@
-import { execFileSync } from 'node:child_process'
-import { resolve } from 'node:path'
 import { chromium, expect, test, type BrowserServer, type Page } from '@playwright/test'
 import { z } from 'zod'
 import { stateSchema } from '../shared/api'
 import { BenchPage } from './bench-page'
-import { BASE, FIXTURES, serveTests } from './server'
+import { BASE, FIXTURES, pg, serveTests } from './server'
 
 const server = serveTests(test)
-const root = resolve(import.meta.dirname, '..'), pg = (...args: string[]) => execFileSync('bash', ['scripts/pg.sh', ...args], { cwd: root, encoding: 'utf8' })
 const projectSchema = z.object({ name: z.string(), head: z.number(), state: stateSchema })
 const proofsSchema = z.array(z.object({ number: z.number(), kind: z.string(), picture: z.string(), thumbnail: z.string().nullable(), settings: z.record(z.string(), z.unknown()) }))
 const get = async (path: string): Promise<unknown> => { const r = await fetch(BASE + path); expect(r.status, path).toBe(200); return r.json() }

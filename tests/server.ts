@@ -6,6 +6,9 @@ const root = resolve(import.meta.dirname, '..')
 export const FIXTURES = resolve(root, '.pw-results/fixtures')
 export const PORT = 3217, BASE = `http://127.0.0.1:${PORT}`
 
+/** PostgreSQL of the tests: `start`, `stop`, or `crash` as if the machine had lost its power. */
+export const pg = (...args: string[]) => execFileSync('bash', ['scripts/pg.sh', ...args], { cwd: root, encoding: 'utf8' })
+
 /** Makes the files to drop, and loads the demo project into the test database. */
 function prepare(): void {
   execFileSync('node', ['scripts/bundle.mjs', 'tests/fixtures.ts', FIXTURES], { cwd: root, stdio: 'inherit' })

@@ -1,13 +1,10 @@
-import { execFileSync } from 'node:child_process'
-import { resolve } from 'node:path'
 import { request } from 'node:http'
 import { expect, test } from '@playwright/test'
 import { z } from 'zod'
 import { stateSchema } from '../shared/api'
-import { BASE, PORT, TestServer } from './server'
+import { BASE, pg, PORT, TestServer } from './server'
 
 const projectSchema = z.object({ head: z.number(), state: stateSchema })
-const root = resolve(import.meta.dirname, '..')
 const server = new TestServer()
 test.afterEach(() => server.kill())
 test.afterAll(() => { pg('start') })
@@ -16,7 +13,6 @@ const json = async (path: string, method = 'GET', body?: unknown) => {
   const r = await fetch(BASE + path, { method, signal: AbortSignal.timeout(15_000), ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }) })
   return { status: r.status, body: await r.json().catch(() => null) as never }
 }
-const pg = (...args: string[]) => execFileSync('bash', ['scripts/pg.sh', ...args], { cwd: root, encoding: 'utf8' })
 
 /** A small state that says its own number, so that a half-written one would show. */
 const state = (n: number) => ({

@@ -1,18 +1,16 @@
 <script setup lang="ts">
 import { driverOf } from '../../core/network/groups'
-import { findElement, inputOf } from '../../core/network/document'
+import { inputOf } from '../../core/network/document'
 import { curve, K, MOST_POINTS } from '../../core/nodes/points'
-import { insertPoint, movePoint, pointsOf, removePoint } from '../../core/network/points'
 import { follow } from '../renderer/follow'
 import { histogram } from '../renderer/histogram'
 import { paced } from '../renderer/paced'
 
 /** A curve with its points over the histogram of what goes in: points are dragged, added by a click beside them, taken out with Delete. */
 const props = defineProps<{ node: string }>()
-const bench = useBench(), at = ref(0), box = ref<SVGSVGElement>()
+const bench = useBench(), box = ref<SVGSVGElement>()
 const WIDTH = 260, HEIGHT = 150, EDGE = 8
-const element = computed(() => bench.document ? findElement(bench.document, props.node) : undefined)
-const points = computed(() => element.value ? pointsOf(element.value) : [])
+const { at, element, points, chosen, move, add, addAfter, remove, keys } = usePoints(() => props.node, 'Point')
 const mode = computed(() => ['constant', 'linear', 'smooth'].indexOf((element.value && inputOf(element.value, 'interpolation')?.attributes.value) ?? 'linear'))
 const values = useValues(() => element.value && driverOf(bench.document!, props.node, 'in'))
 const span = computed(() => { const x = points.value.map(p => p.position), y = points.value.map(p => p.value[0]!); return { x0: Math.min(0, ...x), x1: Math.max(1, ...x), y0: Math.min(0, ...y), y1: Math.max(1, ...y) } })
@@ -22,35 +20,19 @@ const line = computed(() => {
   points.value.forEach((p, k) => { K[k] = p.position; K[MOST_POINTS + k] = p.value[0]! })
   return Array.from({ length: WIDTH + 1 }, (_, i) => { const x = span.value.x0 + (span.value.x1 - span.value.x0) * i / WIDTH; return `${px(x).toFixed(1)},${py(curve(x, points.value.length, mode.value)).toFixed(1)}` }).join(' ')
 })
-const move = (k: number, x: number, y: number) => bench.edit(`Point ${k + 1} of ${props.node}`, d => movePoint(d, props.node, k, +x.toFixed(4), [+y.toFixed(4)]), `${bench.materialKey}/${props.node}/point${k}`)
-const drag = paced(move)
+const drag = paced((k: number, x: number, y: number) => move(k, x, [+y.toFixed(4)]))
 /** Place of the pointer, in the curve's own numbers; what is spanned stands still while a point is dragged. */
 function placeOf(e: MouseEvent, s = span.value): [number, number] {
   const b = box.value!.getBoundingClientRect(), u = ((e.clientX - b.left) / b.width * WIDTH - EDGE) / (WIDTH - 2 * EDGE), v = ((e.clientY - b.top) / b.height * HEIGHT - EDGE) / (HEIGHT - 2 * EDGE), unit = (t: number) => Math.min(1, Math.max(0, t))
   return [s.x0 + (s.x1 - s.x0) * unit(u), s.y1 - (s.y1 - s.y0) * unit(v)]
 }
 function down(k: number, e: PointerEvent): void { at.value = k; const s = span.value; follow(e, (m) => { const [x, y] = placeOf(m, s); drag(k, x, y) }) }
-function add(x: number, y?: number): void {
-  bench.edit(`Point in ${props.node}`, (d) => { const r = insertPoint(d, props.node, +x.toFixed(4)); at.value = r.at; return y === undefined ? r.document : movePoint(r.document, props.node, r.at, +x.toFixed(4), [+y.toFixed(4)]) })
-}
-const addAfter = () => { const a = points.value[at.value], b = points.value[at.value + 1]; add(a ? b ? (a.position + b.position) / 2 : a.position : 0.5) }
-const remove = () => { if (bench.edit(`Take a point out of ${props.node}`, d => removePoint(d, props.node, at.value))) at.value = Math.max(0, at.value - 1) }
-function keys(e: KeyboardEvent): void {
-  const p = points.value[at.value], by = e.shiftKey ? 0.05 : 0.005
-  if (!p) return
-  if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') move(at.value, p.position + (e.key === 'ArrowLeft' ? -by : by), p.value[0]!)
-  else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') move(at.value, p.position, p.value[0]! + (e.key === 'ArrowDown' ? -by : by))
-  else if (e.key === 'Delete' || e.key === 'Backspace') remove()
-  else return
-  e.preventDefault()
-  e.stopPropagation()
-}
-const chosen = computed(() => points.value[at.value] ?? points.value[0])
+function addAt(e: MouseEvent): void { const [x, y] = placeOf(e); add(x, [+y.toFixed(4)]) }
 </script>
 
 <template>
   <div class="curve">
-    <svg ref="box" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="group" aria-label="Curve" data-testid="curve" @click.self="add(...placeOf($event))">
+    <svg ref="box" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="group" aria-label="Curve" data-testid="curve" @click.self="addAt">
       <rect v-for="(h, i) in bars" :key="i" class="bin" :x="EDGE + i * (WIDTH - 2 * EDGE) / 64" :y="HEIGHT - EDGE - h * (HEIGHT - 2 * EDGE)" :width="(WIDTH - 2 * EDGE) / 64" :height="h * (HEIGHT - 2 * EDGE)" />
       <g class="grid"><line v-for="t in [0, 0.25, 0.5, 0.75, 1]" :key="t" :x1="px(t)" :x2="px(t)" :y1="EDGE" :y2="HEIGHT - EDGE" /><line v-for="t in [0, 0.5, 1]" :key="t" :x1="EDGE" :x2="WIDTH - EDGE" :y1="py(t)" :y2="py(t)" /></g>
       <polyline :points="line" />
@@ -60,8 +42,8 @@ const chosen = computed(() => points.value[at.value] ?? points.value[0])
     </svg>
     <div v-if="chosen" class="row">
       <span>Point {{ at + 1 }} of {{ points.length }}</span>
-      <NumberField :label="`In of point ${at + 1}`" :value="chosen.position" :slider="false" @change="move(at, $event, chosen!.value[0]!)" />
-      <NumberField :label="`Out of point ${at + 1}`" :value="chosen.value[0]!" :slider="false" @change="move(at, chosen!.position, $event)" />
+      <NumberField :label="`In of point ${at + 1}`" :value="chosen.position" :slider="false" @change="move(at, $event)" />
+      <NumberField :label="`Out of point ${at + 1}`" :value="chosen.value[0]!" :slider="false" @change="move(at, chosen!.position, [$event])" />
       <span class="ends"><button class="b" title="A point after this one" @click="addAfter">Add</button><button class="b" :disabled="points.length < 2" @click="remove">Take out</button></span>
     </div>
   </div>

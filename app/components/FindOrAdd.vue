@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { isNode, nameOf } from '../../core/network/document'
-import { isGroup } from '../../core/network/groups'
+import { nameOf } from '../../core/network/document'
+import { allNodes, isGroup } from '../../core/network/groups'
 import { definitions, outputTypeOf } from '../../core/nodes/definitions'
 
 /** Finds parts, materials, nodes and actions; adds nodes of any kind. */
@@ -28,8 +28,8 @@ const hits = computed<Hit[]>(() => {
   // plain noise first: a match at the start, then the shorter name
   out.sort((a, b) => +b.title.startsWith(t) - +a.title.startsWith(t) || a.title.length - b.title.length)
   const parts = (bench.scene?.parts ?? []).filter(p => match(`${p.name} part`)).map(p => ({ id: `part:${p.name}`, title: p.name, detail: 'part', run: () => bench.selectPart(p.name) }))
-  const nodes = (bench.document?.children ?? []).flatMap(e => [{ path: nameOf(e), e }, ...(isGroup(e) ? e.children.map(c => ({ path: `${nameOf(e)}/${nameOf(c)}`, e: c })) : [])]).filter(({ path, e }) => (isNode(e) || isGroup(e)) && match(`${path} node`))
-    .map(({ path, e }) => ({ id: `node:${path}`, title: path, detail: isGroup(e) ? 'group' : `node, ${e.tag}`, run: () => { bench.node = path } }))
+  const groups = (bench.document?.children ?? []).filter(isGroup).map(node => ({ path: nameOf(node), node }))
+  const nodes = [...groups, ...bench.document ? allNodes(bench.document) : []].filter(({ path }) => match(`${path} node`)).map(({ path, node }) => ({ id: `node:${path}`, title: path, detail: isGroup(node) ? 'group' : `node, ${node.tag}`, run: () => { bench.node = path } }))
   const materials = bench.part === null ? [] : Object.keys(bench.state?.materials ?? {}).filter(m => match(`${m} material`)).map(m => ({ id: `material:${m}`, title: m, detail: `material, onto ${bench.part}`, run: () => bench.assign(bench.part!, m) }))
   const doing = actions.names.filter(a => match(`${a.title} action`)).map(a => ({ id: `do:${a.name}`, title: a.title, detail: a.key, run: () => actions.run(a.name) }))
   return (t ? [...out, ...nodes, ...parts, ...materials, ...doing] : [...parts, ...materials, ...doing]).slice(0, 40)

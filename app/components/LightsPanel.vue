@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import type { Rig } from '../../core/light/rig'
+import { BACKDROP } from '../../core/light/rigs'
+import { uniqueName } from '../../core/mesh/model'
 import { saveFile } from '../renderer/save-file'
 
 /** The light rig in use: dim and turn, its environment, its panels; own rigs are kept, named, taken away and carried as files. */
@@ -19,7 +21,7 @@ const dim = (ev: number) => change('Dim the lights', r => ({ ...r, dim: ev <= -2
 const turn = (degrees: number) => change('Turn lights', r => ({ ...r, turn: degrees }), 'turn')
 const colour = (c: number[], level = strength.value) => { const most = Math.max(...c) || 1; change('Colour of the environment', r => ({ ...r, environment: { kind: 'uniform', radiance: c.map(x => +(x / most * level).toPrecision(5)) as [number, number, number] } }), 'environment') }
 const image = (edit: Partial<{ scale: number, turn: number }>) => change('Environment picture', r => r.environment.kind === 'image' ? { ...r, environment: { ...r.environment, ...edit } } : r, 'environment')
-const seen = (on: boolean) => change(on ? 'See the environment' : 'Hide the environment', (r) => { const { backdrop: _, ...rest } = r; return on ? rest : { ...rest, backdrop: [0.1842, 0.1842, 0.1842] } })
+const seen = (on: boolean) => change(on ? 'See the environment' : 'Hide the environment', (r) => { const { backdrop: _, ...rest } = r; return on ? rest : { ...rest, backdrop: BACKDROP } })
 const panel = (i: number, edit: (p: Rig['panels'][number]) => Rig['panels'][number], key?: string) => change(`Panel ${rig.value?.panels[i]?.name ?? ''}`, r => ({ ...r, panels: r.panels.map((p, k) => k === i ? edit(p) : p) }), key)
 const level = (i: number, ev: number) => panel(i, (p) => { const most = Math.max(...p.radiance) || 1; return { ...p, radiance: p.radiance.map(x => x / most * 2 ** ev) as [number, number, number] } }, `panel${i}`)
 
@@ -37,12 +39,7 @@ async function choose(files: FileList | null | undefined): Promise<void> {
   finally { busy.value = '' }
 }
 /** A name that no rig has. */
-function freeName(wish: string): string {
-  const names = new Set(bench.scene?.rigs.map(r => r.name))
-  let name = wish.slice(0, 100) || 'Lights'
-  for (let i = 2; names.has(name); i++) name = `${wish.slice(0, 100)} ${i}`
-  return name
-}
+const freeName = (wish: string) => uniqueName(wish.slice(0, 100) || 'Lights', new Set(bench.scene?.rigs.map(r => r.name)))
 const addRig = (label: string, r: Rig) => { const name = freeName(r.name); bench.changeScene(label, s => ({ ...s, rigs: [...s.rigs, { ...r, name, own: true }], lights: name })) }
 const keep = () => { if (rig.value) addRig('Keep an own rig', { ...rig.value, name: `${rig.value.name}, own` }) }
 const rename = (to: string) => { const name = to.trim(); if (rig.value && name && name !== rig.value.name) { const free = freeName(name); bench.changeScene(`Rename the lights to ${free}`, s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? { ...r, name: free } : r), lights: free })) } }

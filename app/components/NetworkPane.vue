@@ -2,14 +2,14 @@
 import { VueFlow, useVueFlow, type Connection, type NodeDragEvent } from '@vue-flow/core'
 import { clearInput, removeNode, setAttribute } from '../../core/network/edit'
 import { copyNodes, pasteNodes } from '../../core/formats/pieces'
-import { connectAcross, groupNodes, isGroup, ungroup } from '../../core/network/groups'
+import { allNodes, connectAcross, groupNodes, isGroup, ungroup } from '../../core/network/groups'
 import { insertOnWire } from '../../core/network/splice'
-import { childNamed, findElement, isNode, type Element } from '../../core/network/document'
+import { childNamed, findElement, type Element } from '../../core/network/document'
 import GroupFrame from './GroupFrame.vue'
 import NodeCard from './NodeCard.vue'
 import WireEdge from './WireEdge.vue'
 import { arrange, routable, wiresOf, type Placed, type WireEdgeModel } from '../renderer/arrange'
-import { cardOf, CELL } from '../renderer/cards'
+import { CELL } from '../renderer/cards'
 import { fieldOf } from '../renderer/field'
 import { distanceTo, routeWires, type Path } from '../renderer/route'
 import { tidy } from '../renderer/tidy'
@@ -27,33 +27,29 @@ function toggleGroup(name: string): void {
   // what is inside a closed group is not at hand any more
   if (!next.has(name) && bench.node?.startsWith(name + '/')) bench.node = name
 }
-/** What stands on the canvas, and what each card was made from: only those made from something else now are drawn again. */
-let placed: Placed[] = [], wires: WireEdgeModel[] = [], made = new Map<string, { element: Element, state: string }>(), structure = ''
+/** What stands on the canvas. */
+let placed: Placed[] = [], wires: WireEdgeModel[] = [], structure = ''
 
-const isTapped = (name: string) => bench.tap?.material === bench.materialKey && bench.tap.node === name
 function rebuild(): void {
   const d = bench.document
   if (!d) { nodes.value = []; edges.value = []; structure = ''; placed = []; return }
-  const faults = bench.faults[bench.materialKey ?? ''] ?? []
-  placed = arrange(d, open.value, faults)
+  const faults = bench.faults[bench.materialKey ?? ''] ?? [], before = new Map(placed.map(p => [p.id, p]))
+  placed = arrange(d, open.value, faults, bench.tap?.material === bench.materialKey ? bench.tap?.node : undefined)
   wires = wiresOf(d, open.value)
-  const stateOf = (name: string) => `${isTapped(name)} ${faults.filter(f => f.where === name || f.where.startsWith(name + '/')).map(f => f.message).join()}`
   const next = bench.materialKey + JSON.stringify([placed.map(p => [p.id, p.kind, p.x, p.y, p.width, p.height]), wires.map(w => w.id)])
-  const fresh = new Map(placed.map(p => [p.id, { element: p.element, state: stateOf(p.id) }]))
-  const data = (p: Placed) => markRaw(cardOf(p.element, p.id, faults, isTapped(p.id)))
   if (next === structure) {
+    // only cards that show something else now are drawn again
     for (const p of placed) {
-      const was = made.get(p.id), f = fresh.get(p.id)!
-      if (was?.element !== f.element || was.state !== f.state) flow.updateNodeData(p.id, data(p), { replace: true })
+      const was = before.get(p.id)
+      if (was?.element !== p.element || was.card.tapped !== p.card.tapped || was.card.faults.join() !== p.card.faults.join()) flow.updateNodeData(p.id, markRaw(p.card), { replace: true })
     }
   }
   else {
     structure = next
-    nodes.value = placed.map(p => ({ id: p.id, type: p.kind, position: { x: p.x, y: p.y }, selected: p.id === bench.node, data: data(p), ...(p.parent !== undefined ? { parentNode: p.parent } : {}), ...(p.kind === 'frame' ? { style: { width: `${p.width}px`, height: `${p.height}px` }, zIndex: -1 } : {}) }))
+    nodes.value = placed.map(p => ({ id: p.id, type: p.kind, position: { x: p.x, y: p.y }, selected: p.id === bench.node, data: markRaw(p.card), ...(p.parent !== undefined ? { parentNode: p.parent } : {}), ...(p.kind === 'frame' ? { style: { width: `${p.width}px`, height: `${p.height}px` }, zIndex: -1 } : {}) }))
     edges.value = wires
     route()
   }
-  made = fresh
 }
 /** Paths of the wires by id: each wire draws its own. */
 const paths = shallowRef(new Map<string, Path>())
@@ -197,7 +193,7 @@ function middle(): { x: number, y: number } {
   return { x: +((size.width / 2 - v.x) / v.zoom / CELL.x).toFixed(2), y: +((size.height / 2 - v.y) / v.zoom / CELL.y).toFixed(2) }
 }
 defineExpose({ middle, pickedWire, tidyUp, groupPicked, ungroupPicked, openPicked, removeSelected, fit: () => fitAll() })
-const cost = computed(() => { const d = bench.document; return d ? `${d.children.reduce((n, c) => n + (isNode(c) ? 1 : isGroup(c) ? c.children.filter(isNode).length : 0), 0)} nodes` : '' })
+const cost = computed(() => { const d = bench.document; return d ? `${allNodes(d).length} nodes` : '' })
 </script>
 
 <template>

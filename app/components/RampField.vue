@@ -1,44 +1,26 @@
 <script setup lang="ts">
 import { encodeSRGB } from '../../core/colour/rgb'
-import { findElement, inputOf } from '../../core/network/document'
-import { insertPoint, movePoint, pointsOf, removePoint } from '../../core/network/points'
+import { inputOf } from '../../core/network/document'
 import { follow } from '../renderer/follow'
 import { paced } from '../renderer/paced'
 
 /** Stops of a ramp on a bar: dragged, added by a click on the bar, taken out with Delete. */
 const props = defineProps<{ node: string }>()
-const bench = useBench(), at = ref(0), bar = ref<HTMLElement>()
-const element = computed(() => bench.document ? findElement(bench.document, props.node) : undefined)
-const stops = computed(() => element.value ? pointsOf(element.value) : [])
+const bar = ref<HTMLElement>()
+const { at, element, points: stops, chosen, move, add, addAfter, remove, keys } = usePoints(() => props.node, 'Stop')
 const mode = computed(() => element.value && inputOf(element.value, 'interpolation')?.attributes.value)
 const css = (c: number[]) => `rgb(${c.map(x => Math.round(255 * encodeSRGB(Math.min(1, Math.max(0, x))))).join()})`
 /** What the bar spans: 0 to 1, or as far as the stops go. */
 const low = computed(() => Math.min(0, ...stops.value.map(s => s.position))), high = computed(() => Math.max(1, ...stops.value.map(s => s.position)))
 const left = (p: number) => (p - low.value) / (high.value - low.value) * 100
 const gradient = computed(() => `linear-gradient(90deg, ${stops.value.flatMap((s, k) => [...(mode.value === 'constant' && k > 0 ? [`${css(stops.value[k - 1]!.value)} ${left(s.position)}%`] : []), `${css(s.value)} ${left(s.position)}%`]).join()})`)
-const key = () => `${bench.materialKey}/${props.node}/stop${at.value}`
-const move = (k: number, p: number, value?: number[]) => bench.edit(`Stop ${k + 1} of ${props.node}`, d => movePoint(d, props.node, k, +p.toFixed(4), value), key())
 const drag = paced((k: number, p: number) => move(k, p))
 function down(k: number, e: PointerEvent): void {
   at.value = k
   const box = bar.value!.getBoundingClientRect(), from = low.value, to = high.value
   follow(e, m => drag(k, from + (to - from) * Math.min(1, Math.max(0, (m.clientX - box.left) / box.width))))
 }
-function add(position: number): void { bench.edit(`Stop in ${props.node}`, (d) => { const r = insertPoint(d, props.node, +position.toFixed(4)); at.value = r.at; return r.document }) }
 function addAt(e: MouseEvent): void { const box = bar.value!.getBoundingClientRect(); add(low.value + (high.value - low.value) * (e.clientX - box.left) / box.width) }
-/** Into the widest gap after the stop at hand. */
-const addAfter = () => { const a = stops.value[at.value], b = stops.value[at.value + 1]; add(a ? b ? (a.position + b.position) / 2 : Math.min(a.position + 0.1, Math.max(1, a.position)) : 0.5) }
-const remove = () => { if (bench.edit(`Take a stop out of ${props.node}`, d => removePoint(d, props.node, at.value))) at.value = Math.max(0, at.value - 1) }
-function keys(e: KeyboardEvent): void {
-  const s = stops.value[at.value]
-  if (!s) return
-  if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') move(at.value, s.position + (e.key === 'ArrowLeft' ? -1 : 1) * (e.shiftKey ? 0.05 : 0.005))
-  else if (e.key === 'Delete' || e.key === 'Backspace') remove()
-  else return
-  e.preventDefault()
-  e.stopPropagation()
-}
-const chosen = computed(() => stops.value[at.value] ?? stops.value[0])
 </script>
 
 <template>

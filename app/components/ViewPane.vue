@@ -2,7 +2,7 @@
 import { labFromRec709 } from '../../core/colour/lab'
 import { toByte } from '../../core/render/display'
 import { ZONE_FIRST, ZONES } from '../../core/render/zones'
-import { balanceForColour } from '../../core/colour/balance'
+import { balanced, balanceForColour } from '../../core/colour/balance'
 import { follow } from '../renderer/follow'
 import { regionBetween, type Region } from '../renderer/region'
 import { dolly, orbit, pan, project, rayThrough } from '../renderer/orbit'
@@ -111,7 +111,7 @@ const probed = ref<number[] | null>(null)
 const said = computed(() => {
   const c = probed.value
   if (!c || !stage.probing) return ''
-  const { exposure, balance: m } = stage.look, shown = (m ? [0, 3, 6].map(r => m[r]! * c[0]! + m[r + 1]! * c[1]! + m[r + 2]! * c[2]!) : c).map(x => toByte(x * 2 ** exposure)), lab = labFromRec709(c), y = 0.2126 * c[0]! + 0.7152 * c[1]! + 0.0722 * c[2]!
+  const { exposure, balance } = stage.look, shown = balanced(balance, c).map(x => toByte(x * 2 ** exposure)), lab = labFromRec709(c), y = 0.2126 * c[0]! + 0.7152 * c[1]! + 0.0722 * c[2]!
   return `linear ${c.map(x => x.toFixed(3)).join(' ')} · display ${shown.join(' ')} · Lab ${lab.map(x => x.toFixed(1)).join(' ')} · ${y > 0 ? (Math.log2(y / 0.18) >= 0 ? '+' : '') + Math.log2(y / 0.18).toFixed(1) : '−∞'} EV from 18 %`
 })
 

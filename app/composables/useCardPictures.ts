@@ -24,8 +24,8 @@ export function useCardPictures(visible: () => string[]): Map<string, Float32Arr
     if (drawing || !d || !s || part < 0 || !camera || stage.paused || performance.now() - changedAt < 300 || (stage.drawn?.passes ?? 0) < 1) return
     const view = JSON.stringify([bench.part, camera, stage.loaded])
     for (const path of visible()) {
-      const e = findElement(d, path)
-      if (!e || e.tag === 'surfacematerial' || drawnOf.get(path) === view + fingerprint(d, path)) continue
+      const e = findElement(d, path), made = view + fingerprint(d, path)
+      if (!e || e.tag === 'surfacematerial' || drawnOf.get(path) === made) continue
       // a group shows its first output
       const end = isGroup(e) ? e.children.find(c => c.tag === 'output')?.attributes.nodename : undefined, node = isGroup(e) ? end && `${nameOf(e)}/${end}` : path
       if (node === undefined) continue
@@ -33,7 +33,7 @@ export function useCardPictures(visible: () => string[]): Map<string, Float32Arr
       try {
         const program = stage.program(d, undefined, node)
         pictures.set(path, await s.swatch(program, stage.textures(program), part, camera, 44))
-        drawnOf.set(path, view + fingerprint(d, path))
+        drawnOf.set(path, made)
       }
       finally { drawing = false }
       return

@@ -1,4 +1,3 @@
-import { dolly } from '../renderer/orbit'
 import { gridRays } from '../renderer/histogram'
 import { findElement } from '../../core/network/document'
 import { fingerprint } from '../renderer/fingerprint'
@@ -20,7 +19,7 @@ export function useValues(node: () => string | undefined): Ref<Float64Array> {
     const key = JSON.stringify([bench.part, stage.loaded]) + fingerprint(d, name)
     if (key === of) return
     of = key
-    const program = stage.program(d, undefined, name), answer = await s.profile([{ program, textures: stage.textures(program) }], gridRays(dolly(framed, 1), ACROSS), part)
+    const program = stage.program(d, undefined, name), answer = await s.profile([{ program, textures: stage.textures(program) }], gridRays(framed, ACROSS), part)
     if (of === key) values.value = answer.values[0]!.filter((_, i) => Number.isFinite(answer.positions[i * 3]!))
   }
   const soon = () => { clearTimeout(later); later = setTimeout(() => void take(), 250) }

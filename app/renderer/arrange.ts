@@ -3,12 +3,12 @@ import { definitionOf, feeders } from '../../core/network/edit'
 import { childNamed, isNode, nameOf, type Element } from '../../core/network/document'
 import { isGroup } from '../../core/network/groups'
 import { COMPONENTS } from '../../core/network/types'
-import { CARD, cardOf, CELL, heightOf } from './cards'
+import { CARD, cardOf, CELL, heightOf, type CardData } from './cards'
 import type { Fault } from '../../core/network/resolve'
 import type { Box, Wire } from './route'
 
 /** Something on the canvas. A card inside an open group has that group as parent, and its place is the frame's own. */
-export interface Placed { id: string, element: Element, kind: 'card' | 'frame', x: number, y: number, width: number, height: number, parent?: string }
+export interface Placed { id: string, element: Element, card: CardData, kind: 'card' | 'frame', x: number, y: number, width: number, height: number, parent?: string }
 
 /** Room in an open group around its cards: for its tabs at the sides, its name at the top. */
 const FRAME = { side: 74, top: 40, bottom: 22 }
@@ -40,25 +40,29 @@ export function layout(container: Element): Map<string, { x: number, y: number }
   return place
 }
 
-/** Everything on the canvas. An open group pushes what stands right of it and below it out of its way. @param open names of the groups that are opened in place */
-export function arrange(document: Element, open: ReadonlySet<string>, faults: readonly Fault[] = []): Placed[] {
+/**
+ * Everything on the canvas. An open group pushes what stands right of it and below it out of its way.
+ * @param open names of the groups that are opened in place
+ * @param tapped path of the node whose output is shown on the model
+ */
+export function arrange(document: Element, open: ReadonlySet<string>, faults: readonly Fault[] = [], tapped?: string): Placed[] {
   const place = layout(document), top: Placed[] = [], inner: Placed[] = []
   for (const e of membersOf(document)) {
-    const id = nameOf(e), at = place.get(id)!, card = cardOf(e, id, faults, false)
-    if (!isGroup(e) || !open.has(id)) { top.push({ id, element: e, kind: 'card', ...at, width: CARD.width, height: heightOf(card) }); continue }
+    const id = nameOf(e), at = place.get(id)!, card = cardOf(e, id, faults, id === tapped)
+    if (!isGroup(e) || !open.has(id)) { top.push({ id, element: e, card, kind: 'card', ...at, width: CARD.width, height: heightOf(card) }); continue }
     const within = layout(e), nodes = membersOf(e), left = Math.min(0, ...[...within.values()].map(p => p.x)), up = Math.min(0, ...[...within.values()].map(p => p.y))
     let width = CARD.width, height = heightOf(card)
     for (const n of nodes) {
-      const path = `${id}/${nameOf(n)}`, p = within.get(nameOf(n))!, x = FRAME.side + p.x - left, y = FRAME.top + p.y - up, h = heightOf(cardOf(n, path, faults, false))
-      inner.push({ id: path, element: n, kind: 'card', x, y, width: CARD.width, height: h, parent: id })
+      const path = `${id}/${nameOf(n)}`, p = within.get(nameOf(n))!, x = FRAME.side + p.x - left, y = FRAME.top + p.y - up, card = cardOf(n, path, faults, path === tapped), h = heightOf(card)
+      inner.push({ id: path, element: n, card, kind: 'card', x, y, width: CARD.width, height: h, parent: id })
       width = Math.max(width, x + CARD.width + FRAME.side)
       height = Math.max(height, y + h + FRAME.bottom)
     }
-    top.push({ id, element: e, kind: 'frame', ...at, width, height })
+    top.push({ id, element: e, card, kind: 'frame', ...at, width, height })
   }
   // from left to right, so that what one group pushes pushes the next
   for (const frame of top.filter(p => p.kind === 'frame').sort((a, b) => a.x - b.x)) {
-    const { x, y } = frame, right = frame.width - CARD.width, down = frame.height - heightOf(cardOf(frame.element, frame.id, faults, false))
+    const { x, y } = frame, right = frame.width - CARD.width, down = frame.height - heightOf(frame.card)
     for (const p of top) {
       if (p === frame) continue
       if (p.x >= x + 60) p.x += right
@@ -94,7 +98,7 @@ export function wiresOf(document: Element, open: ReadonlySet<string> = new Set()
 export function routable(placed: readonly Placed[], wires: readonly WireEdgeModel[], at: (id: string) => { x: number, y: number } | undefined): { wires: Wire[], boxes: Box[] } {
   const known = new Map(placed.map(p => [p.id, p]))
   const corner = (p: Placed): { x: number, y: number } => { const now = at(p.id); if (now) return now; const up = p.parent !== undefined ? corner(known.get(p.parent)!) : { x: 0, y: 0 }; return { x: p.x + up.x, y: p.y + up.y } }
-  const cards = new Map(placed.map(p => [p.id, { card: cardOf(p.element, p.id, [], false), ...corner(p), placed: p }]))
+  const cards = new Map(placed.map(p => [p.id, { card: p.card, ...corner(p), placed: p }]))
   const boxes = [...cards.values()].map(({ x, y, placed: p }) => ({ id: p.id, x: x - CARD.tab, y, width: p.width + 2 * CARD.tab, height: p.height }))
   return {
     boxes,

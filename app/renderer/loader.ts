@@ -1,7 +1,7 @@
 import type { Balance } from '../../core/colour/balance'
 import type { Picture } from '../../core/formats/image'
 import type { Project } from '../../shared/api'
-import type { TranslatedMaterial } from '../../core/formats/gltf-materials'
+import type { TranslatedMaterial } from '../../core/formats/translated'
 import type { Linear } from '../../core/judge/difference-map'
 import type { Geometry } from '../../core/scene/geometry'
 

@@ -1,10 +1,11 @@
 import type { ProjectState } from '../../shared/api'
-import type { TranslatedMaterial } from '../../core/formats/gltf-materials'
+import type { TranslatedMaterial } from '../../core/formats/translated'
 import { rigsAround } from '../../core/light/rigs'
 import type { Element } from '../../core/network/document'
 import { starters } from '../../core/network/starters'
 import { defaultCamera } from '../../core/scene/camera'
 import { api } from '../composables/api'
+import { uniqueName } from '../../core/mesh/model'
 import { MODEL } from '../../core/formats/model-ending'
 import { createLoader } from './loader'
 import { mapFiles } from '../../core/network/map-files'
@@ -44,10 +45,9 @@ export async function sceneFor(files: readonly File[], making: Making): Promise<
     if (unit === undefined) throw new GivenUp('The import was stopped.')
     const glb = await step(2, `Taking ${main.name} to metres`, () => loader.keepModel(unit))
     const b = (await step(3, `Building the hierarchy of ${main.name}`, () => loader.geometry([]))).hierarchy.bounds
-    const model = await step(4, `Keeping ${main.name}`, () => api.putAsset(glb, `${main.name.replace(MODEL, '')}.glb`)), keys: string[] = [], documents: Record<string, Element> = {}, report = [`${parts.length} parts, ${materials.length} materials`, ...missing]
+    const model = await step(4, `Keeping ${main.name}`, () => api.putAsset(glb, `${main.name.replace(MODEL, '')}.glb`)), keys: string[] = [], taken = new Set<string>(), documents: Record<string, Element> = {}, report = [`${parts.length} parts, ${materials.length} materials`, ...missing]
     for (const m of materials) {
-      let key = m.name.slice(0, 100) || 'Material'
-      for (let i = 2; documents[key]; i++) key = `${m.name.slice(0, 100)} ${i}`
+      const key = uniqueName(m.name.slice(0, 100) || 'Material', taken)
       keys.push(key)
       documents[key] = await withAssets(m)
       report.push(...m.lost.map(l => `${key}: ${l}`))

@@ -158,9 +158,9 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     /** Constants of every program, after a change that needs no new world. */
     setConstants(next: number[][]): void {
       const before = constants ?? world?.programs.map(p => p.constants) ?? [], parts: number[] = []
-      // an edit that reaches no surface leaves the picture as it is
       const differ = next.map((c, i) => c.length !== before[i]?.length || c.some((x, k) => x !== before[i]![k]))
       world?.materialOf.forEach((m, p) => { if (differ[m]) parts.push(p) })
+      // an edit that reaches no surface leaves the picture as it is
       if (!differ.includes(true)) return
       constants = next
       restart(parts)

@@ -5,6 +5,7 @@ import { EditError } from '../../core/network/edit'
 import { layersOf, type Layer } from '../../core/network/layers'
 import type { Fault } from '../../core/network/resolve'
 import type { Finding } from '../../core/checks/finding'
+import { uniqueName } from '../../core/mesh/model'
 import type { Camera } from '../../core/scene/camera'
 import type { SceneDocument } from '../../core/scene/document'
 
@@ -144,11 +145,7 @@ export const useBench = defineStore('bench', () => {
   }
 
   /** A material key that is not taken. */
-  function freeKey(wish: string): string {
-    let key = wish.slice(0, 100) || 'Material'
-    for (let i = 2; state.value?.materials[key]; i++) key = `${wish.slice(0, 100)} ${i}`
-    return key
-  }
+  const freeKey = (wish: string): string => uniqueName(wish.slice(0, 100) || 'Material', new Set(Object.keys(state.value?.materials ?? {})))
 
   /** State with the live camera in it, as it is saved. */
   function stateToSave(): ProjectState {

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import type { Proof, ProofEdit } from '../../shared/api'
 import { MAP_WHITE } from '../../core/judge/difference-map'
 import { developPicture } from '../../core/render/display'
-import { decodeSRGB } from '../../core/colour/rgb'
+import { linearRec709 } from '../../core/formats/linear'
 import { useBench } from './bench'
 import { useStage } from './stage'
 import { api } from '../composables/api'
@@ -66,7 +66,7 @@ export const useProofs = defineStore('proofs', () => {
     if (!loader || !project) return
     busy.value = 'Reading the reference'
     try {
-      const bytes = new Uint8Array(await file.arrayBuffer()), still = linear(await loader.picture(bytes))
+      const bytes = new Uint8Array(await file.arrayBuffer()), still = linearRec709(await loader.picture(bytes))
       const picture = await api.putAsset(bytes, file.name), png = await loader.png(still.width, still.height, still.rgb, AS_IT_CAME, 240)
       const proof = await api.keepProof(project.id, { kind: 'reference', name: file.name.slice(0, 120), width: still.width, height: still.height, picture, thumbnail: await api.putAsset(png, 'reference.png'), settings: {} })
       remember(proof.id, still)
@@ -76,18 +76,12 @@ export const useProofs = defineStore('proofs', () => {
     finally { busy.value = '' }
   }
 
-  function linear(p: { width: number, height: number, data: Uint8Array | Float32Array }): Still {
-    const rgb = new Float32Array(p.width * p.height * 3)
-    for (let i = 0; i < rgb.length / 3; i++) for (let k = 0; k < 3; k++) rgb[i * 3 + k] = p.data instanceof Float32Array ? p.data[i * 4 + k]! : decodeSRGB(p.data[i * 4 + k]! / 255)
-    return { width: p.width, height: p.height, rgb }
-  }
-
   async function still(id: string): Promise<Still | null> {
     const known = stills.get(id)
     if (known) return remember(id, known)
     const proof = list.value.find(p => p.id === id), loader = stage.loader()
     if (!proof || !loader) return null
-    return remember(id, linear(await loader.picture(await api.asset(proof.picture))))
+    return remember(id, linearRec709(await loader.picture(await api.asset(proof.picture))))
   }
 
   /** Draws still A onto a canvas the size of the view, fitted and centred. */

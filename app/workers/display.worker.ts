@@ -8,7 +8,8 @@ import type { DisplayMessage, DrawnReport } from '../renderer/messages'
 let canvas: OffscreenCanvas | undefined, context: OffscreenCanvasRenderingContext2D | null = null
 let film: Film | undefined, control: Int32Array | undefined, image: ImageData | undefined, small: ImageData | undefined, scratch: OffscreenCanvas | undefined
 let denoised: Float32Array | undefined, drawnDenoised = 0, denoise = true
-let region: Int32Array | null = null, inRegion = new Uint8Array(0)
+/** The region that is rendered: how many tiles, and which; null for the whole picture. */
+let region: { count: number, has: Uint8Array } | null = null
 let exposure = 0, balance: Balance | null = null, clipping = false, zones = false, guidedEpoch = -1, guided = false, skip = 0, first = 0, changed: Uint8Array | null = null, dirty = true
 let drawnPart = -1, drawnEpoch = -1, drawnLevel = -1, drawnTiles = 0, lastDraw = 0
 /** Luminance of a quarter of the pixels at half as many passes: their difference to now is the standard error. */
@@ -30,13 +31,14 @@ addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
   }
   else if (m.kind === 'warm') warmUp()
   else if (m.kind === 'look') { exposure = m.exposure; balance = m.balance; clipping = m.clipping; zones = m.zones; denoise = m.denoise; dirty = true }
-  else if (m.kind === 'epoch') { guidedEpoch = m.epoch; guided = m.guided; skip = m.skip; first = m.first; changed = m.changed; setRegion(m.tiles) }
+  else if (m.kind === 'epoch') { guidedEpoch = m.epoch; guided = m.guided; skip = m.skip; first = m.first; changed = m.changed; region = regionOf(m.tiles) }
 })
 
-function setRegion(tiles: Int32Array | null): void {
-  region = tiles
-  inRegion = new Uint8Array(film ? tileCount(film.width, film.height) : 0)
-  tiles?.forEach((t) => { inRegion[t] = 1 })
+function regionOf(tiles: Int32Array | null): typeof region {
+  if (!tiles || !film) return null
+  const has = new Uint8Array(tileCount(film.width, film.height))
+  for (const t of tiles) has[t] = 1
+  return { count: tiles.length, has }
 }
 
 /** Develops an empty picture a few times, so that the code is compiled when the first true one comes. */
@@ -59,7 +61,7 @@ function measureNoise(epoch: number, passes: number): void {
   const f = film!, n = f.width * f.height, values = new Float32Array(Math.ceil(n / 4)), across = tilesAcross(f.width)
   let square = 0, mean = 0, count = 0
   for (let i = 0, k = 0; i < n; i += 4, k++) {
-    if (region && !inRegion[Math.floor(Math.floor(i / f.width) / TILE) * across + Math.floor(i % f.width / TILE)]) continue
+    if (region && !region.has[Math.floor(Math.floor(i / f.width) / TILE) * across + Math.floor(i % f.width / TILE)]) continue
     count++
     const v = (0.2126 * f.sum[i * 3]! + 0.7152 * f.sum[i * 3 + 1]! + 0.0722 * f.sum[i * 3 + 2]!) / passes
     values[k] = v
@@ -74,7 +76,7 @@ function look(): void {
   if (film && control && context && image) {
     const coarse = film.levels[skip]!
     const epoch = Atomics.load(control, CONTROL.epoch), row = CONTROL.done + epoch % EPOCHS * DONE_ROW
-    const tiles = Atomics.load(control, row + DONE_FULL), perPass = region?.length ?? tileCount(film.width, film.height), level = levelsDone(epoch), now = performance.now()
+    const tiles = Atomics.load(control, row + DONE_FULL), perPass = region?.count ?? tileCount(film.width, film.height), level = levelsDone(epoch), now = performance.now()
     const fresh = epoch !== drawnEpoch, calm = denoise && tiles >= perPass && Atomics.load(control, CONTROL.denoised) === epoch ? Atomics.load(control, CONTROL.denoisedPasses) : 0
     // What changed is shown as soon as its own tiles stand; what it lights and mirrors follows with the whole coarse picture. Tickets are taken in order, by two or more hands.
     if (fresh && level < 0 && tiles === 0 && drawnPart !== epoch && guided && guidedEpoch === epoch && changed && first > 0 && small && scratch && Atomics.load(control, row + skip) >= Math.min(tileCount(coarse.width, coarse.height), first + 3)) {

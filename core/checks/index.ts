@@ -7,7 +7,7 @@ import { missingFile } from './missing-file'
 import { mixFactor } from './mix-factor'
 import type { Rule } from './rule'
 import { valueRange } from './value-range'
-import { allNodes } from './walk'
+import { allNodes } from '../network/groups'
 
 /** Every rule; a new one is a file of its own and a word here. */
 export const rules: readonly Rule[] = [colorSpace, metalValues, missingFile, mixFactor, valueRange]

@@ -1,5 +1,6 @@
-import { childNamed, inputOf, nameOf, type Element } from '../network/document'
+import { inputOf, type Element } from '../network/document'
 import { definitionOf } from '../network/edit'
+import { followDriver } from '../network/groups'
 import { pointsOf } from '../network/points'
 import { parseValue } from '../network/types'
 
@@ -12,26 +13,10 @@ const ANY: Interval = [-Infinity, Infinity]
  * @param depth of the search up the wires, so that a loop ends
  */
 export function intervalOf(document: Element, node: Element, input: string, container: Element = document, depth = 24): Interval {
-  const type = definitionOf(node)?.inputs.find(i => i.name === input)
-  return follow(inputOf(node, input)?.attributes ?? {}, type?.type ?? 'float', type?.default ?? '', document, container, depth)
-}
-
-/** Interval of what an input or an output says, through the edges of groups. */
-function follow(given: Readonly<Record<string, string>>, type: string, fallback: string, document: Element, container: Element, depth: number): Interval {
-  if (depth <= 0) return ANY
-  if (given.nodename !== undefined) {
-    const from = childNamed(container, given.nodename)
-    return from ? outputInterval(document, from, container, depth - 1) : ANY
-  }
-  if (given.nodegraph !== undefined) {
-    const group = childNamed(document, given.nodegraph), output = group?.children.find(c => c.tag === 'output' && (given.output === undefined || nameOf(c) === given.output))
-    return group && output ? follow(output.attributes, type, '', document, group, depth - 1) : ANY
-  }
-  if (given.interfacename !== undefined) {
-    const outside = inputOf(container, given.interfacename)
-    return outside ? follow(outside.attributes, type, fallback, document, document, depth - 1) : ANY
-  }
-  const v = parseValue(given.type ?? type, given.value ?? fallback)
+  const type = definitionOf(node)?.inputs.find(i => i.name === input), given = inputOf(node, input)?.attributes ?? {}, end = followDriver(document, container, given), { attributes: a } = end
+  if (end.node) return depth > 0 ? outputInterval(document, end.node, end.container, depth - 1) : ANY
+  if (a.nodename !== undefined || a.nodegraph !== undefined || a.interfacename !== undefined) return ANY
+  const v = parseValue(a.type ?? type?.type ?? 'float', a.value ?? type?.default ?? '')
   return v ? [Math.min(...v), Math.max(...v)] : ANY
 }
 

@@ -1,11 +1,5 @@
 import { isNode, nameOf, type Element } from '../network/document'
 
-/** Nodes of a document and of its nodegraphs, with their paths. Graphs that implement definitions are not looked at. */
-export function allNodes(document: Element): { path: string, node: Element }[] {
-  return document.children.flatMap(e => isNode(e) ? [{ path: nameOf(e), node: e }]
-    : e.tag === 'nodegraph' && e.attributes.nodedef === undefined ? e.children.filter(isNode).map(c => ({ path: `${nameOf(e)}/${nameOf(c)}`, node: c })) : [])
-}
-
 /** A place where a value ends: an input of a surface, or of a node that reads it as something else than a colour to pass on. */
 export interface Sink { path: string, node: Element, input: string }
 

@@ -38,6 +38,10 @@ export function whiteOfTemperature(T: number): [number, number, number] {
 /** A 3×3 matrix on linear Rec.709, row by row. */
 export type Balance = readonly number[]
 
+/** A linear colour with a balance; as it is without one. */
+export const balanced = (m: Balance | null | undefined, c: ArrayLike<number>): [number, number, number] =>
+  m ? [m[0]! * c[0]! + m[1]! * c[1]! + m[2]! * c[2]!, m[3]! * c[0]! + m[4]! * c[1]! + m[5]! * c[2]!, m[6]! * c[0]! + m[7]! * c[1]! + m[8]! * c[2]!] : [c[0]!, c[1]!, c[2]!]
+
 /** Balance that makes a white (XYZ) neutral by Bradford's adaptation, and keeps its luminance. */
 export function balanceFor(white: ArrayLike<number>): Balance {
   const y = white[1]!, adapt = bradford([white[0]! / y, 1, white[2]! / y], whiteXYZ)

@@ -5,10 +5,7 @@
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import type { Clearcoat, EmissiveStrength, IOR, Transmission, Volume } from '@gltf-transform/extensions'
 import { element, type Element } from '../network/document'
-import { documentOf } from '../network/starters'
-
-/** A translated material: its document names images `embedded:N`, N counting `images`. */
-export interface TranslatedMaterial { name: string, document: Element, images: { name: string, bytes: Uint8Array }[], /** What has no equivalent yet, in words. */ lost: string[] }
+import { embeddedImage, surfaceDocument, type TranslatedMaterial } from './translated'
 
 const plain = (name: string, type: string, value: string) => element('input', { name, type, value })
 const wire = (name: string, type: string, from: string) => element('input', { name, type, nodename: from })
@@ -33,7 +30,7 @@ function translate(m: Material, name: string): TranslatedMaterial {
       const ending = texture.getMimeType() === 'image/jpeg' ? 'jpg' : 'png'
       images.push({ name: `${(texture.getName() || texture.getURI() || as).replace(/\.[^.]*$/, '').slice(0, 80)}.${ending}`, bytes })
     }
-    nodes.push(element('image', { name: as, type, xpos: '0', ypos: String(nodes.length) }, [element('input', { name: 'file', type: 'filename', value: `embedded:${n}`, wl_name: images[n]!.name, ...(srgb ? { colorspace: 'srgb_texture' } : {}) })]))
+    nodes.push(embeddedImage(as, type, nodes.length, n, images[n]!.name, srgb))
     return as
   }
   const node = (tag: string, as: string, type: string, column: number, children: Element[]) => { nodes.push(element(tag, { name: as, type, xpos: String(column), ypos: String(nodes.length) }, children)); return as }
@@ -78,6 +75,5 @@ function translate(m: Material, name: string): TranslatedMaterial {
   }
   if (m.getAlphaMode() !== 'OPAQUE') lost.push('opacity is not computed yet: the surface is solid')
   if (m.getOcclusionTexture()) lost.push('the baked occlusion map is left out: occlusion is traced')
-  const d = documentOf(name.replace(/[^A-Za-z0-9_]/g, '_').replace(/^(\d)/, '_$1') || 'material', element('open_pbr_surface', { name: 'stock', type: 'surfaceshader', wl_title: name.slice(0, 80), xpos: '3', ypos: '0' }, inputs))
-  return { name, document: { ...d, children: [...nodes, ...d.children] }, images, lost }
+  return { name, document: surfaceDocument(name, nodes, inputs), images, lost }
 }

@@ -3,11 +3,12 @@ import type { Model } from '../mesh/model'
 import { smoothNormals } from '../mesh/model'
 import { FormatError } from './error'
 import { modelOf, parseGlb, parseGltf } from './glb'
-import { materialsOfGltf, type TranslatedMaterial } from './gltf-materials'
+import { materialsOfGltf } from './gltf-materials'
 import { MODEL } from './model-ending'
 import { materialsOfMtl } from './mtl'
 import { parseObj } from './obj'
 import { readPly } from './ply'
+import type { TranslatedMaterial } from './translated'
 
 export interface ModelFiles {
   model: Model

@@ -3,9 +3,8 @@
  * a Blinn–Phong exponent Ns has the width of a microfacet lobe of α = √(2 / (Ns + 2)) (Walter et al. 2007, eq. 37 ff.), and α is the square of our roughness.
  */
 import { element, type Element } from '../network/document'
-import { documentOf } from '../network/starters'
 import { FormatError } from './error'
-import type { TranslatedMaterial } from './gltf-materials'
+import { embeddedImage, surfaceDocument, type TranslatedMaterial } from './translated'
 
 interface Raw { name: string, numbers: Map<string, number[]>, maps: Map<string, { file: string, scale: number }> }
 
@@ -60,7 +59,7 @@ export function materialsOfMtl(text: string, files: ReadonlyMap<string, Uint8Arr
       if (!said) return undefined
       if (!bytes) { lost.push(`the map ${said.file} did not come with it`); return undefined }
       const n = images.push({ name: said.file.slice(0, 80), bytes }) - 1
-      nodes.push(element('image', { name: as, type, xpos: '0', ypos: String(nodes.length) }, [element('input', { name: 'file', type: 'filename', value: `embedded:${n}`, wl_name: said.file.slice(0, 80), ...(srgb ? { colorspace: 'srgb_texture' } : {}) })]))
+      nodes.push(embeddedImage(as, type, nodes.length, n, said.file.slice(0, 80), srgb))
       return as
     }
     const number = (key: string): number | undefined => m.numbers.get(key)?.[0]
@@ -94,7 +93,6 @@ export function materialsOfMtl(text: string, files: ReadonlyMap<string, Uint8Arr
         : element('bump', { name: 'relief', type: 'vector3', xpos: '1', ypos: String(nodes.length) }, [element('input', { name: 'height', type: 'float', nodename: height! }), element('input', { name: 'scale', type: 'float', value: String(scale) })]))
       wire('geometry_normal', 'vector3', 'relief')
     }
-    const d = documentOf(m.name.replace(/[^A-Za-z0-9_]/g, '_').replace(/^(\d)/, '_$1') || 'material', element('open_pbr_surface', { name: 'stock', type: 'surfaceshader', wl_title: m.name.slice(0, 80), xpos: '3', ypos: '0' }, inputs))
-    return { name: m.name, document: { ...d, children: [...nodes, ...d.children] }, images, lost }
+    return { name: m.name, document: surfaceDocument(m.name, nodes, inputs), images, lost }
   })
 }

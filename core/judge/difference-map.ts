@@ -1,4 +1,4 @@
-import type { Balance } from '../colour/balance'
+import { balanced, type Balance } from '../colour/balance'
 import { comparePictures } from './compare'
 
 /** A picture of linear Rec.709 floats, three a pixel, and the exposure (EV) and white balance with which it is looked at. */
@@ -19,10 +19,7 @@ function fitted(p: Linear, w: number, h: number, x: number, y: number): number {
  */
 export function differenceMap(a: Linear, b: Linear, w: number, h: number): { bytes: Uint8ClampedArray, mean: number, p95: number } {
   const bytes = new Uint8ClampedArray(w * h * 4), places: number[] = [], seenA: number[] = [], seenB: number[] = []
-  const look = (p: Linear, i: number, into: number[]) => {
-    const c = p.rgb.subarray(i * 3, i * 3 + 3), m = p.balance
-    for (let k = 0; k < 3; k++) into.push(Math.min(1, Math.max(0, (m ? m[k * 3]! * c[0]! + m[k * 3 + 1]! * c[1]! + m[k * 3 + 2]! * c[2]! : c[k]!) * 2 ** p.exposure)))
-  }
+  const look = (p: Linear, i: number, into: number[]) => { for (const x of balanced(p.balance, p.rgb.subarray(i * 3, i * 3 + 3))) into.push(Math.min(1, Math.max(0, x * 2 ** p.exposure))) }
   for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
     const i = fitted(a, w, h, x, y), j = fitted(b, w, h, x, y)
     if (i < 0 || j < 0) continue

@@ -1,7 +1,7 @@
 import type { Panel, Rig } from './rig'
 
 /** L* 50, the ground that pictures stand on. */
-const BACKDROP: [number, number, number] = [0.1842, 0.1842, 0.1842]
+export const BACKDROP: [number, number, number] = [0.1842, 0.1842, 0.1842]
 
 /** A panel that faces `target`: `width` and `height` in metres, `power` as radiance. */
 function panel(name: string, centre: [number, number, number], target: [number, number, number], width: number, height: number, power: number, tint: [number, number, number] = [1, 1, 1]): Panel {

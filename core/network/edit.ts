@@ -49,10 +49,12 @@ export function setAttribute(document: Element, path: string, name: string, valu
   })
 }
 
-/** Replaces or adds an input element of a node. */
-function putInput(node: Element, input: Element): Element {
+/** Replaces or adds an input element of a node or a group: a new one after the others, before what a group holds. */
+export function putInput(node: Element, input: Element): Element {
   const name = nameOf(input), there = node.children.some(c => c.tag === 'input' && nameOf(c) === name)
-  return { ...node, children: there ? node.children.map(c => c.tag === 'input' && nameOf(c) === name ? input : c) : [...node.children, input] }
+  if (there) return { ...node, children: node.children.map(c => c.tag === 'input' && nameOf(c) === name ? input : c) }
+  const at = node.tag === 'nodegraph' ? node.children.filter(c => c.tag === 'input').length : node.children.length
+  return { ...node, children: [...node.children.slice(0, at), input, ...node.children.slice(at)] }
 }
 
 /** Attributes of an input that say what drives it. */

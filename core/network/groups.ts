@@ -1,10 +1,15 @@
 /** Groups: nodegraphs of the standard as the artist handles them. Nodes that give numbers can be grouped; surfaces stay outside, where the cross-section reads them. */
 import { childNamed, element, findElement, inputOf, isNode, nameOf, type Element } from './document'
-import { changeElement, connect, definitionOf, EditError, freeName, outputType, reaches, splitPath } from './edit'
+import { changeElement, connect, definitionOf, EditError, freeName, outputType, putInput, reaches, splitPath } from './edit'
 import { isValueType } from './types'
 
 /** A nodegraph that is part of the network, not the body of a node definition. */
 export const isGroup = (e: Element): boolean => e.tag === 'nodegraph' && e.attributes.nodedef === undefined
+/** Nodes of a document and of its groups, with their paths. */
+export function allNodes(document: Element): { path: string, node: Element }[] {
+  return document.children.flatMap(e => isNode(e) ? [{ path: nameOf(e), node: e }] : isGroup(e) ? e.children.filter(isNode).map(c => ({ path: `${nameOf(e)}/${nameOf(c)}`, node: c })) : [])
+}
+
 /** Type of what a group gives at an output, or takes at an input. */
 const portType = (group: Element, tag: 'input' | 'output', name: string): string | undefined => group.children.find(c => c.tag === tag && nameOf(c) === name)?.attributes.type
 
@@ -106,10 +111,7 @@ export function connectAcross(document: Element, from: string, to: string, input
   if (!wanted) throw new EditError(`${target} has no input ${input}`)
   if (given !== wanted) throw new EditError(`${from} gives ${given ?? 'nothing'}, but ${input} takes ${wanted}: put a convert or extract between them`)
   const driver: Record<string, string> = isGroup(s) ? { nodegraph: from, output: output! } : { nodename: from, ...(s.attributes.type === 'multioutput' && output !== undefined ? { output } : {}) }
-  const put = (e: Element, name: string, attributes: Record<string, string>): Element => {
-    const made = element('input', { name, type: wanted, ...attributes })
-    return { ...e, children: inputOf(e, name) ? e.children.map(c => c.tag === 'input' && nameOf(c) === name ? made : c) : isGroup(e) ? [made, ...e.children] : [...e.children, made] }
-  }
+  const put = (e: Element, name: string, attributes: Record<string, string>): Element => putInput(e, element('input', { name, type: wanted, ...attributes }))
   if (!b) {
     if (reaches(document, from, to)) throw new EditError(`${from} is fed by ${to}: this wire would close a loop`)
     return changeElement(document, to, e => put(e, input, driver))
@@ -119,18 +121,32 @@ export function connectAcross(document: Element, from: string, to: string, input
   return changeElement(changeElement(document, b, g => put(g, port, driver)), to, e => put(e, input, { interfacename: port }))
 }
 
+/** Where the following of wires ends: at a node, or at attributes that state a value or nothing. */
+export interface Driver { /** Path of the node that drives. */ path?: string, node?: Element, /** The document, or the group that the node is in. */ container: Element, attributes: Readonly<Record<string, string>> }
+
 /**
- * Path of the node that drives an input, looked up through the edges of groups.
- * @returns undefined where no wire does
+ * Follows what an input or an output says to the node that drives it, or to the value it has, through the edges of groups.
+ * @param container of the element: the document, or a group
  */
-export function driverOf(document: Element, path: string, input: string): string | undefined {
-  const [container] = splitPath(path), node = findElement(document, path)
-  const follow = (a: Record<string, string> | undefined, scope: string, depth: number): string | undefined => {
-    if (!a || depth > 8) return undefined
-    if (a.nodename !== undefined) return scope ? `${scope}/${a.nodename}` : a.nodename
-    const group = childNamed(document, a.nodegraph ?? scope)
-    if (a.nodegraph !== undefined) return follow(group?.children.find(c => c.tag === 'output' && (a.output === undefined || nameOf(c) === a.output))?.attributes, a.nodegraph, depth + 1)
-    return a.interfacename !== undefined && group ? follow(inputOf(group, a.interfacename)?.attributes, '', depth + 1) : undefined
+export function followDriver(document: Element, container: Element, attributes: Readonly<Record<string, string>>): Driver {
+  let at = container, a = attributes
+  // a group's input leads out and a group's output in: a loop of the two ends here
+  for (let steps = 0; steps < 16; steps++) {
+    if (a.nodename !== undefined) {
+      const node = childNamed(at, a.nodename)
+      return { container: at, attributes: a, ...(node ? { node, path: at === document ? a.nodename : `${nameOf(at)}/${a.nodename}` } : {}) }
+    }
+    const group = a.nodegraph !== undefined ? childNamed(document, a.nodegraph) : undefined
+    const { output } = a, next = group ? group.children.find(c => c.tag === 'output' && (output === undefined || nameOf(c) === output)) : a.interfacename !== undefined ? inputOf(at, a.interfacename) : undefined
+    if (!next) break
+    at = group ?? document
+    a = next.attributes
   }
-  return node && follow(inputOf(node, input)?.attributes, container, 0)
+  return { container: at, attributes: a }
+}
+
+/** Path of the node that drives an input, looked up through the edges of groups; undefined where no wire does. */
+export function driverOf(document: Element, path: string, input: string): string | undefined {
+  const [container] = splitPath(path), scope = container ? childNamed(document, container) : document, node = findElement(document, path)
+  return scope && node && followDriver(document, scope, inputOf(node, input)?.attributes ?? {}).path
 }
