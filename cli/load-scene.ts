@@ -9,12 +9,13 @@ import { defaultCamera, type Camera } from '../core/scene/camera'
 import { sceneSchema, type SceneDocument } from '../core/scene/document'
 import { createGeometry } from '../core/scene/geometry'
 import { withValues } from '../core/scene/part-values'
+import { lightNames } from '../core/light/lights'
 import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../core/scene/compile-material'
 import type { World } from '../core/scene/world'
 import { folderOf, pictureReader, readBytes, readDocument, readModel } from './files'
 import { InputError, unitFactor, type Options } from './options'
 
-export interface LoadedScene { world: World, camera: (width: number, height: number) => Camera, documents: Element[] }
+export interface LoadedScene { world: World, camera: (width: number, height: number) => Camera, documents: Element[], /** Names of the lights that can be told apart. */ lights: string[] }
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 
@@ -67,7 +68,7 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
   const cameraName = options.text('camera'), camera = cameraName === undefined ? scene.cameras[0] : scene.cameras.find(c => c.name === cameraName)
   if (cameraName !== undefined && !camera) throw new InputError(`there is no camera ${cameraName}`)
   return {
-    documents, camera: (w, h) => camera ?? defaultCamera(geometry.hierarchy.bounds, w, h),
+    documents, lights: lightNames(rig), camera: (w, h) => camera ?? defaultCamera(geometry.hierarchy.bounds, w, h),
     world: { geometry, lights: lightsFor(rig, pictureReader(folder), shared), programs, textures, materialOf, maxOpaque: scene.maxOpaque, maxSpecular: scene.maxSpecular },
   }
 }
@@ -88,9 +89,10 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
     if (m < 0) throw new InputError(`there is no material ${material}; known are ${names.join(', ')}`)
     materialOf[p] = m
   }
+  const rig = environmentRig(options.text('environment') ?? 'uniform:1')
   return {
-    documents: [document], camera: (w, h) => defaultCamera(geometry.hierarchy.bounds, w, h),
-    world: { geometry, lights: lightsFor(environmentRig(options.text('environment') ?? 'uniform:1'), pictureOf(options.text('environment')), shared), programs, textures: programs.map(p => texturesFor(p, reader)), materialOf, maxOpaque: 8, maxSpecular: 24 },
+    documents: [document], lights: lightNames(rig), camera: (w, h) => defaultCamera(geometry.hierarchy.bounds, w, h),
+    world: { geometry, lights: lightsFor(rig, pictureOf(options.text('environment')), shared), programs, textures: programs.map(p => texturesFor(p, reader)), materialOf, maxOpaque: 8, maxSpecular: 24 },
   }
 }
 

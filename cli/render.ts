@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { writeFileSync } from 'node:fs'
 import { cpus } from 'node:os'
 import { writeExr } from '../core/formats/exr'
-import { AOVS, meanChannels } from '../core/render/film'
+import { AOVS, LAYER_AOVS, meanChannels, tilePasses } from '../core/render/film'
 import { loadScene } from './load-scene'
 import { InputError, parseSize, type Options } from './options'
 import { renderOnThreads } from './pool'
@@ -21,15 +21,18 @@ export async function render(o: Options): Promise<unknown> {
   if (!file || !out) throw new InputError('render needs a scene and -o out.exr')
   const [width, height] = parseSize(o.text('size') ?? '640x400'), [from, to] = parsePasses(o.text('passes') ?? '64')
   const aov = o.text('aov')?.split(',').filter(Boolean) ?? []
-  for (const a of aov) if (!(a in AOVS)) throw new InputError(`there is no AOV ${a}; known are ${Object.keys(AOVS).join(', ')}`)
-  const seed = o.number('seed', 0, -2147483648, 2147483647), { world, camera, documents } = await loadScene(file, o, to - from >= 16)
+  const known = [...Object.keys(AOVS), ...LAYER_AOVS] as string[]
+  for (const a of aov) if (!known.includes(a)) throw new InputError(`there is no AOV ${a}; known are ${known.join(', ')}`)
+  const noise = o.text('noise') === undefined ? undefined : o.number('noise', 0.02, 0.0005, 1)
+  if (noise !== undefined && from > 0) throw new InputError('--noise decides the passes by itself: it goes with --passes N, the most there may be, not with A-B')
+  const seed = o.number('seed', 0, -2147483648, 2147483647), { world, camera, documents, lights } = await loadScene(file, o, to - from >= 16)
   const limit = o.text('max-bounces')
   if (limit !== undefined) world.maxOpaque = world.maxSpecular = o.number('max-bounces', 8, 0, 128)
-  const r = await renderOnThreads(world, camera(width, height), { width, height, from, to, seed, aov, threads: o.number('threads', Math.max(1, cpus().length), 1, 64) })
+  const r = await renderOnThreads(world, camera(width, height), { width, height, from, to, seed, aov, noise, threads: o.number('threads', Math.max(1, cpus().length), 1, 64) })
   writeFileSync(out, writeExr({
-    width, height, channels: meanChannels(r.film, to - from),
-    attributes: { 'wavelume:documents': createHash('sha256').update(JSON.stringify(documents)).digest('hex'), 'wavelume:seed': String(seed), 'wavelume:passes': `${from + 1}-${to}`, 'wavelume:exposure': '0', 'wavelume:clamps': 'none', 'wavelume:filter': 'tent, 2 pixels wide' },
+    width, height, channels: meanChannels(r.film, noise === undefined ? to - from : tile => tilePasses(r.film, tile, 1), lights, aov.includes('samples')),
+    attributes: { 'wavelume:documents': createHash('sha256').update(JSON.stringify(documents)).digest('hex'), 'wavelume:seed': String(seed), 'wavelume:passes': noise === undefined ? `${from + 1}-${to}` : `to a noise of ${noise}, at most ${to}`, 'wavelume:exposure': '0', 'wavelume:clamps': 'none', 'wavelume:filter': 'tent, 2 pixels wide' },
   }))
   if (r.lost) console.error(`warning: ${r.lost} samples were not numbers and count as black`)
-  return { seconds: r.seconds, paths: r.paths, rays: r.rays, width, height, passes: to - from }
+  return { seconds: r.seconds, paths: r.paths, rays: r.rays, width, height, passes: noise === undefined ? to - from : +(r.paths / width / height).toFixed(2) }
 }

@@ -2,8 +2,13 @@
  * The render worker, the same in a browser and in Node: takes tickets (tiles of ladder levels, then of passes) from shared memory and adds samples to the film.
  * It returns to its event loop often enough to hear of a change within a tile or two.
  */
-import { AOVS, tileCount, tilesAcross, type Film, type Level, TILE } from '../core/render/film'
-import { createFirstHits, createTracer, renderTile, type Material, type RenderScene } from '../core/render/integrate'
+import { createEmitters } from '../core/light/emitters'
+import { accumulate } from '../core/render/accumulate'
+import { tileCount, tilesAcross, type Film, type Level, TILE, TILE_WORDS } from '../core/render/film'
+import { createLayers, type Layers } from '../core/render/layers'
+import { judgedAfter, tileNoise } from '../core/render/settle'
+import { remixTile } from '../core/render/mix'
+import { createFirstHits, createTracer, pathSlots, renderTile, type Material, type RenderScene } from '../core/render/integrate'
 import { instantiate } from '../core/network/instantiate'
 import { profileAlong } from './profile'
 import { instantiateMaterials, type World } from '../core/scene/world'
@@ -21,6 +26,7 @@ const COARSE = { opaque: 1, specular: 8 }
 export function createRenderLoop(post: (message: FromWorker) => void): (message: ToWorker) => void {
   const tracer = createTracer(), hits = createFirstHits(), tile = new Float64Array(TILE * TILE * 3)
   let control: Int32Array | undefined, world: World | undefined, film: Film | undefined, job: Job | undefined
+  let layers: Layers | null = null, keepsHits = false
   let materials: Material[] = [], scene: RenderScene | undefined, coarse: RenderScene | undefined
   let running = false, warm: { scene: RenderScene, left: number } | undefined
   const swatches: SwatchRequest[] = []
@@ -31,7 +37,8 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   function prepare(): void {
     if (!world || !job) return
     if (job.constants) job.constants.forEach((c, i) => { if (materials[i]) materials[i] = { ...materials[i], constants: Float64Array.from(c) } })
-    scene = { geometry: world.geometry, lights: job.lights ?? world.lights, materials, materialOf: world.materialOf, camera: job.camera, maxOpaque: world.maxOpaque, maxSpecular: world.maxSpecular }
+    const lights = { ...job.lights ?? world.lights, emitters: createEmitters(world.geometry, materials, world.materialOf) }
+    scene = { geometry: world.geometry, lights, materials, materialOf: world.materialOf, camera: job.camera, maxOpaque: world.maxOpaque, maxSpecular: world.maxSpecular }
     coarse = { ...scene, maxOpaque: Math.min(COARSE.opaque, world.maxOpaque), maxSpecular: Math.min(COARSE.specular, world.maxSpecular) }
   }
 
@@ -91,30 +98,26 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   function fullTile(f: Film, number: number, pass: number, j: Job, epoch: number): void {
     const across = tilesAcross(f.width), x0 = number % across * TILE, y0 = Math.floor(number / across) * TILE
     const w = Math.min(TILE, f.width - x0), h = Math.min(TILE, f.height - y0)
-    const firstPass = pass === j.from, names = Object.keys(f.aov), wantHits = firstPass || names.length > 0
-    renderTile(tracer, scene!, x0, y0, w, h, f.width, f.height, pass, j.seed, tile, wantHits ? hits : null)
+    if (Atomics.load(f.tiles, number * TILE_WORDS + 1) === epoch && Atomics.load(f.tiles, number * TILE_WORDS + 4) > 0) return
+    const firstPass = pass === j.from, wantHits = firstPass || keepsHits
+    renderTile(tracer, scene!, x0, y0, w, h, f.width, f.height, pass, j.seed, tile, wantHits ? hits : null, layers)
     // Passes are summed in order: wait for the one before (another thread has it, and is never more than a tile behind).
-    const lock = number * 3
+    const lock = number * TILE_WORDS
     for (;;) {
       if (!current(epoch)) return
       if (Atomics.compareExchange(f.tiles, lock, 0, 1) !== 0) continue
-      if (firstPass || Atomics.load(f.tiles, lock + 1) === epoch && Atomics.load(f.tiles, lock + 2) === pass - j.from) break
+      if (firstPass || Atomics.load(f.tiles, lock + 1) === epoch && (Atomics.load(f.tiles, lock + 2) === pass - j.from || Atomics.load(f.tiles, lock + 4) > 0)) break
       Atomics.store(f.tiles, lock, 0)
     }
-    if (current(epoch)) {
-      for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
-        const i = y * w + x, o = (y0 + y) * f.width + x0 + x
-        for (let k = 0; k < 3; k++) f.sum[o * 3 + k] = (firstPass ? 0 : f.sum[o * 3 + k]!) + tile[i * 3 + k]!
-        if (f.square.length) { const l = 0.2126 * tile[i * 3]! + 0.7152 * tile[i * 3 + 1]! + 0.0722 * tile[i * 3 + 2]!; f.square[o] = (firstPass ? 0 : f.square[o]!) + l * l }
-        if (firstPass) { f.part[o] = hits.part[i]!; for (let k = 0; k < 3; k++) f.normal[o * 3 + k] = hits.normal[i * 3 + k]! }
-        for (const name of names) {
-          const size = AOVS[name]!, source = name === 'part' ? hits.part : hits[name as 'albedo' | 'normal' | 'position' | 'depth']
-          if (name === 'part' && !firstPass) continue
-          for (let k = 0; k < size; k++) f.aov[name]![o * size + k] = (firstPass ? 0 : f.aov[name]![o * size + k]!) + source[i * size + k]!
-        }
-      }
+    // a pass that was begun before the tile had enough is not needed
+    if (current(epoch) && (firstPass || f.tiles[lock + 4] === 0)) {
+      if (firstPass) f.tiles[lock + 3] = Atomics.load(f.mixes, 0)
+      else remixTile(f, number)
+      accumulate(f, { x0, y0, w, h, rgb: tile, hits, slots: pathSlots, layers, materialOf: scene!.materialOf }, firstPass)
       Atomics.store(f.tiles, lock + 1, epoch)
-      Atomics.store(f.tiles, lock + 2, pass - j.from + 1)
+      const passes = pass - j.from + 1
+      Atomics.store(f.tiles, lock + 2, passes)
+      f.tiles[lock + 4] = j.settle && judgedAfter(passes, j.settle.least) && tileNoise(f, number, passes) <= j.settle.noise ? passes : 0
     }
     Atomics.store(f.tiles, lock, 0)
   }
@@ -155,7 +158,11 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
           warm = { scene: { ...message.world, materials: instantiateMaterials(message.world), camera: message.camera }, left: WARM_TILES }
           schedule()
           break
-        case 'film': film = message.film; break
+        case 'film':
+          film = message.film
+          layers = film.lights.length || film.lobes.length || film.cost.length ? createLayers(film.lights.length, film.lobes.length > 0) : null
+          keepsHits = Object.keys(film.aov).length > 0
+          break
         case 'go': schedule(); break
         case 'profile': if (world) post({ kind: 'profile', ...profileAlong(world.geometry, message.request) }); break
         case 'job': job = message.job; prepare(); schedule(); break

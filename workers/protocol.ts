@@ -27,6 +27,8 @@ export interface Job {
   /** Passes [from, to) to add up. */
   from: number
   to: number
+  /** Noise at which a tile has enough, and its least passes; null where every tile gets all passes. */
+  settle: { noise: number, least: number } | null
 }
 
 /** A small picture of one node's output or of a material, on the model as the camera frames it. */

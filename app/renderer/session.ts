@@ -7,6 +7,7 @@ import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
 import type { Lights } from '../../core/light/lights'
 import { createFilm, lockTile, TILE, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
+import { VIEW_LEAST, VIEW_NOISE } from '../../core/render/settle'
 import { createDenoiseMemory } from '../../core/render/denoise'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
@@ -118,7 +119,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     // a change counts from the event that made it
     notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + (now - touched < 300 ? touched : now) })
     Atomics.store(control, CONTROL.epoch, epoch)
-    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, skip, order: concerned?.order ?? null, tiles, from: 0, to: MOST_PASSES } })
+    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, skip, order: concerned?.order ?? null, tiles, from: 0, to: MOST_PASSES, settle: { noise: VIEW_NOISE, least: VIEW_LEAST } } })
   }
 
   /** Order of a coarse picture's tiles that begins with those where `parts` were last seen. */
@@ -138,7 +139,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     setSize(width: number, height: number): void {
       if (film?.width === width && film.height === height) return
       const scale = Math.max(1, width / 160), size = (s: number) => ({ width: Math.max(8, Math.round(width / s)), height: Math.max(8, Math.round(height / s)) })
-      film = createFilm(width, height, [size(scale * 2), size(scale), size(Math.max(1, scale / 2))], ['albedo', 'normal'], shared, true)
+      film = createFilm(width, height, { levels: [size(scale * 2), size(scale), size(Math.max(1, scale / 2))], aov: ['albedo', 'normal'], allocate: shared, squares: true })
       const denoised = new Float32Array(shared(width * height * 16))
       display.postMessage({ kind: 'film', film, control, denoised } satisfies DisplayMessage)
       const memory = createDenoiseMemory(width, height, shared), call = new Int32Array(shared(CALL.size * 4))

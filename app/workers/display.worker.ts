@@ -1,7 +1,7 @@
 /** Watches the shared film and draws it to the page's canvas, off the page's own thread. */
 import type { Balance } from '../../core/colour/balance'
 import { develop, developCoarse } from '../../core/render/display'
-import { createFilm, TILE, tileCount, tilesAcross, type Film } from '../../core/render/film'
+import { createFilm, TILE, TILE_WORDS, tileCount, tilesAcross, type Film } from '../../core/render/film'
 import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS } from '../../workers/protocol'
 import type { DisplayMessage, DrawnReport } from '../renderer/messages'
 
@@ -43,10 +43,10 @@ function regionOf(tiles: Int32Array | null): typeof region {
 
 /** Develops an empty picture a few times, so that the code is compiled when the first true one comes. */
 function warmUp(): void {
-  const f = createFilm(320, 200, [{ width: 80, height: 50 }]), o = { epoch: 0, exposure, clipping, level: f.levels[0]!, guided: true }
+  const f = createFilm(320, 200, { levels: [{ width: 80, height: 50 }] }), o = { epoch: 0, exposure, clipping, level: f.levels[0]!, guided: true }
   for (let i = 0; i < 6; i++) developCoarse(f, o, new Uint8ClampedArray(160 * 100 * 4))
   f.tiles.fill(1)
-  for (let i = 0; i < f.tiles.length; i += 3) f.tiles[i] = 0
+  for (let i = 0; i < f.tiles.length; i += TILE_WORDS) f.tiles[i] = 0
   for (let i = 0; i < 3; i++) develop(f, { ...o, epoch: 1 }, new Uint8ClampedArray(320 * 200 * 4))
 }
 

@@ -26,7 +26,7 @@ describe('an environment picture', () => {
     for (let i = 0; i < 400; i++) {
       u[0] = random(); u[1] = random(); u[2] = random()
       weighLights(lights, S)
-      if (!sampleLight(lights, S, u)) continue
+      if (!sampleLight(lights, null as never, S, u)) continue
       const drawn = { ...lit }
       environmentRadiance(lights, Float64Array.from([drawn.x, drawn.y, drawn.z]), 0)
       expect(lit.pdf / drawn.pdf).toBeCloseTo(1, 1)

@@ -1,4 +1,5 @@
 /** The lights of a rig in flat arrays, with the tables by which its environment picture is drawn from. */
+import type { Emitters } from './emitters'
 import type { Rig } from './rig'
 
 /** Words of a panel in {@link Lights.panels}. */
@@ -19,7 +20,16 @@ export interface Lights {
   backdrop: [number, number, number] | null
   /** Estimated irradiance that a picture gives, for choosing between it and panels. */
   mapPower: number
+  /** Triangles of the model that shine; found by each thread itself, null until then and where there are none. */
+  emitters: Emitters | null
 }
+
+/** Lights that can be told apart in a picture: its panels, then these two. */
+export const lightCount = (lights: Lights): number => lights.panelCount + 2
+/** Their names, in order. */
+export const lightNames = (rig: Rig): string[] => [...rig.panels.map(p => p.name), 'environment', 'emission']
+export const environmentLight = (lights: Lights): number => lights.panelCount
+export const emissionLight = (lights: Lights): number => lights.panelCount + 1
 
 const luminance = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b
 
@@ -43,7 +53,7 @@ export function createLights(rig: Rig, picture: { width: number, height: number,
   let map = picture && !uniform ? maps.get(picture) ?? null : null
   if (picture && !uniform && !map) maps.set(picture, map = createMap(picture, allocate)!)
   const shift = angle + (rig.environment.kind === 'image' ? rig.environment.turn : 0) * Math.PI / 180
-  return { panels, panelCount: rig.panels.length, environment: scale as [number, number, number], map, cos: Math.cos(shift), sin: Math.sin(shift), backdrop: rig.backdrop ?? null, mapPower: map ? Math.PI * Math.PI / 2 * map.mean * scale[0]! * 2 : 0 }
+  return { panels, panelCount: rig.panels.length, environment: scale as [number, number, number], map, cos: Math.cos(shift), sin: Math.sin(shift), backdrop: rig.backdrop ?? null, emitters: null, mapPower: map ? Math.PI * Math.PI / 2 * map.mean * scale[0]! * 2 : 0 }
 }
 
 /** Tables by the picture they were made of: a rig is changed often, its picture seldom. */

@@ -4,48 +4,61 @@
  * At each point one light is drawn in proportion to a quick estimate of what it gives there unshadowed. A uniform environment is not drawn:
  * sampling the surface finds it with no more noise than sampling the whole sphere would. Pictures are importance-sampled by rows and columns
  * (Pharr, Jakob & Humphreys, "Physically Based Rendering", piecewise-constant 2D distributions) and meet surface sampling by the balance heuristic.
+ * Shining parts are one light here; which triangle is `sample-emitters.ts`' business, and what it sends out is found where the shadow ray arrives.
  */
 import { basis } from '../surface/stack'
-import { PANEL, type Lights } from './lights'
+import type { Geometry } from '../scene/geometry'
+import { emissionLight, PANEL, type Lights } from './lights'
+import { drawnEmitter, emittersWeight, sampleEmitters } from './sample-emitters'
 
 /** Result of {@link sampleLight} and {@link environmentRadiance}. */
-export const lit = { x: 0.5, y: 0.5, z: 0.5, distance: 0.5, pdf: 0.5, r: 0.5, g: 0.5, b: 0.5, /** Sum of the last {@link weighLights}, or that of the point a density is asked for. */ sum: 0.5, /** Factor for {@link addLight}. */ weight: 0.5 }
+export const lit = { x: 0.5, y: 0.5, z: 0.5, distance: 0.5, pdf: 0.5, r: 0.5, g: 0.5, b: 0.5, /** Sum of the last {@link weighLights}, or that of the point a density is asked for. */ sum: 0.5, /** Factor for {@link addLight}. */ weight: 0.5, /** Number of the light drawn: a panel, or the number of panels for the environment. */ light: 0 }
 /** Quick estimates of the last {@link weighLights}. */
-const weights = new Float64Array(18)
+const weights = new Float64Array(20), SCRATCH = 19
 
 /** Estimates what each light gives at the point S[0…2]; their sum goes to `lit.sum`. */
 export function weighLights(lights: Lights, S: Float64Array): void {
   let sum = 0
   for (let i = 0; i < lights.panelCount; i++) {
     panelWeight(lights, i, S, 0)
-    sum += weights[16]!
-    weights[i] = weights[16]!
+    sum += weights[SCRATCH]!
+    weights[i] = weights[SCRATCH]!
   }
   weights[lights.panelCount] = lights.mapPower
-  lit.sum = sum + lights.mapPower
+  const e = lights.emitters === null ? 0 : emittersWeight(lights.emitters, S, 0)
+  weights[lights.panelCount + 1] = e
+  lit.sum = sum + lights.mapPower + e
 }
 
-/** Estimate for one panel at the point that begins at `at`, into weights[16]. */
+/** Estimate for one panel at the point that begins at `at`, into weights[SCRATCH]. */
 function panelWeight(lights: Lights, i: number, point: Float64Array, at: number): void {
   const p = lights.panels, o = i * PANEL.stride
   const dx = p[o]! - point[at]!, dy = p[o + 1]! - point[at + 1]!, dz = p[o + 2]! - point[at + 2]!
   const d2 = dx * dx + dy * dy + dz * dz, area = p[o + 12]!
   const facing = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!)
-  weights[16] = facing <= 0 ? 0 : p[o + 17]! * area * Math.max(facing / Math.sqrt(d2), 0.05) / (d2 + area)
+  weights[SCRATCH] = facing <= 0 ? 0 : p[o + 17]! * area * Math.max(facing / Math.sqrt(d2), 0.05) / (d2 + area)
 }
 
 /**
  * Draws a direction to a light from the point that {@link weighLights} saw last. @returns false when there is none to draw
- * @param u three numbers in [0, 1)
+ * @param u three numbers in [0, 1); the first is used up
  */
-export function sampleLight(lights: Lights, S: Float64Array, u: Float64Array): boolean {
+export function sampleLight(lights: Lights, geometry: Geometry, S: Float64Array, u: Float64Array): boolean {
   const sum = lit.sum, u0 = u[0]!, u1 = u[1]!, u2 = u[2]!, px = S[0]!, py = S[1]!, pz = S[2]!
   if (!(sum > 0)) return false
   let pick = u0 * sum, i = 0
-  while (i < lights.panelCount && (pick >= weights[i]! || weights[i] === 0)) pick -= weights[i++]!
-  if (i === lights.panelCount) {
-    if (!lights.map) return false
-    return sampleMap(lights, u)
+  const last = emissionLight(lights)
+  while (i < last && (pick >= weights[i]! || weights[i] === 0)) pick -= weights[i++]!
+  lit.light = i
+  if (i === lights.panelCount) return lights.map !== null && sampleMap(lights, u)
+  if (i === last) {
+    if (lights.emitters === null) return false
+    u[0] = Math.min(1 - 2 ** -53, pick / weights[i]!)
+    if (!sampleEmitters(lights.emitters, geometry, S, u)) return false
+    lit.x = drawnEmitter.x; lit.y = drawnEmitter.y; lit.z = drawnEmitter.z
+    lit.distance = drawnEmitter.distance
+    lit.pdf = weights[i]! / sum * drawnEmitter.pdf
+    return true
   }
   const p = lights.panels, o = i * PANEL.stride, a = 2 * u1 - 1, b = 2 * u2 - 1
   const dx = p[o]! + a * p[o + 3]! + b * p[o + 6]! - px, dy = p[o + 1]! + a * p[o + 4]! + b * p[o + 7]! - py, dz = p[o + 2]! + a * p[o + 5]! + b * p[o + 8]! - pz
@@ -64,7 +77,7 @@ export function panelDensity(lights: Lights, i: number, origin: Float64Array, di
   const p = lights.panels, o = i * PANEL.stride, distance = lit.distance
   const cos = -(direction[at]! * p[o + 9]! + direction[at + 1]! * p[o + 10]! + direction[at + 2]! * p[o + 11]!)
   panelWeight(lights, i, origin, at)
-  lit.pdf = lit.sum > 0 ? weights[16]! / lit.sum * distance * distance / (cos * p[o + 12]!) : 0
+  lit.pdf = lit.sum > 0 ? weights[SCRATCH]! / lit.sum * distance * distance / (cos * p[o + 12]!) : 0
 }
 
 /**

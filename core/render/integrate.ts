@@ -9,7 +9,8 @@
  * paths every bounce against a list of living ones: the list is 3 % faster. Roulette from the second bounce on instead of the fourth: +9 % at equal noise.
  */
 import { slotIndex, slotOf, slotTable } from '../colour/wavelengths'
-import { PANEL, type Lights } from '../light/lights'
+import { emissionLight, environmentLight, PANEL, type Lights } from '../light/lights'
+import { drawnEmitter, emitterDensity, emittersWeight } from '../light/sample-emitters'
 import { addLight, environmentRadiance, hitPanel, lit, panelDensity, sampleLight, weighLights } from '../light/sample-light'
 import type { Shader } from '../network/instantiate'
 import { MAX_PROBES, POINT, POINT_STRIDE } from '../network/shading-point'
@@ -19,6 +20,7 @@ import { basis, beginSurfaceAt, CHANNELS, emission, finishSurface, GLASS, interi
 import { castAny, castClosest, createRayBatch } from '../trace/cast'
 import { TILE } from './film'
 import { fillPoint } from './hit'
+import { BACKGROUND_LAYER, beginLayers, deposit, depositDrawn, EMISSION_LAYER, shareByLobe, shareOfSmooth, toRec709, type Layers } from './layers'
 import { createProbes, type Probes } from './probes'
 import { draw2, drawn, hash2 } from './sampler'
 
@@ -63,9 +65,19 @@ const origin = new Float64Array(BATCH * 3), direction = new Float64Array(BATCH *
 const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Float64Array(BATCH * CHANNELS), sigma = new Float64Array(BATCH * CHANNELS)
 const absorbing = new Uint8Array(BATCH), smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
 const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), slots = new Int32Array(BATCH * 4)
+/** Wavelength slots of the last tile's paths, four apiece. */
+export { slots as pathSlots }
 const active = new Int32Array(BATCH), shading = new Int32Array(BATCH), shadowOf = new Int32Array(BATCH), shadowValue = new Float64Array(BATCH * CHANNELS)
 const pointData = new Float64Array(BATCH * POINT_STRIDE)
 const points = Array.from({ length: BATCH }, (_, i) => pointData.subarray(i * POINT_STRIDE, (i + 1) * POINT_STRIDE))
+/** Density with which the tree of shining triangles would have drawn each path's hit. */
+const emitterPdf = new Float64Array(BATCH)
+/** Light of each shadow ray, and, for shining triangles, where it ends: place, u, v. */
+const shadowLight = new Int32Array(BATCH), shadowPlace = new Int32Array(BATCH), shadowAt = new Float64Array(BATCH * 2)
+/** What one path or shadow ray brings, before it is added; the value at a surface, kept while it is evaluated by lobe. */
+const brought = new Float64Array(CHANNELS), whole = new Float64Array(CHANNELS)
+let pixelAngle = 0.5
+const arrival = createRayBatch(1), shining = new Float64Array(POINT_STRIDE)
 const radii = new Float64Array(MAX_PROBES), lightDraws = new Float64Array(3)
 const QUANTUM = 2 ** 30
 
@@ -85,16 +97,18 @@ function loadWavelengths(path: number): void {
  * @param x0 left pixel; y0 top pixel; w, h size, at most {@link TILE}
  * @param out linear Rec.709 of each pixel, row by row: w·h·3 numbers
  * @param first receives the first hits, when wanted
+ * @param layers receives radiance by light and lobe, when wanted
  */
-export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number, w: number, h: number, width: number, height: number, pass: number, seed: number, out: Float64Array, first: FirstHits | null): void {
+export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number, w: number, h: number, width: number, height: number, pass: number, seed: number, out: Float64Array, first: FirstHits | null, layers: Layers | null = null): void {
   const n = w * h, { geometry, lights, camera } = scene
   startPaths(x0, y0, w, n, width, height, pass, seed, camera)
   t.counts.paths += n
   // what a pixel covers at a distance of one
-  const pixelAngle = Math.hypot(camera[6]!, camera[7]!, camera[8]!) / Math.hypot(camera[9]!, camera[10]!, camera[11]!) * 2 / height
+  pixelAngle = Math.hypot(camera[6]!, camera[7]!, camera[8]!) / Math.hypot(camera[9]!, camera[10]!, camera[11]!) * 2 / height
   let living = n
   for (let i = 0; i < n; i++) active[i] = i
   if (first) { first.part.fill(-1); first.albedo.fill(0); first.normal.fill(0); first.position.fill(0); first.depth.fill(0) }
+  if (layers) beginLayers(layers, n)
   const limit = scene.maxOpaque + scene.maxSpecular
   for (let bounce = 0; living > 0 && bounce <= limit; bounce++) {
     const rays = t.rays
@@ -118,6 +132,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         loadWavelengths(path)
         if (absorbing[path]) absorb(path)
         lit.sum = lightSum[path]!
+        const light = panel >= 0 ? panel : environmentLight(lights)
         if (panel >= 0) {
           panelDensity(lights, panel, origin, direction, o)
           const r = PANEL.radiance + panel * PANEL.stride
@@ -128,7 +143,13 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         // balance heuristic; where the light could not have been drawn, the direction counts whole
         const q = smoothBefore[path] ? 0 : lit.pdf
         lit.weight = q > 0 ? density[path]! / (density[path]! + q) : 1
-        addLight(radiance, c, throughput, c)
+        if (layers) {
+          brought.fill(0)
+          addLight(brought, 0, throughput, c)
+          for (let j = 0; j < CHANNELS; j++) radiance[c + j]! += brought[j]!
+          deposit(layers, path, light, bounce === 0 ? BACKGROUND_LAYER : -1, brought, 0)
+        }
+        else addLight(radiance, c, throughput, c)
         continue
       }
       if (absorbing[path]) {
@@ -139,6 +160,14 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
       fillPoint(geometry, rays, k, direction, o, S)
       travelled[path]! += distance
       S[POINT.footprint] = travelled[path]! * pixelAngle / 2
+      emitterPdf[path] = 0
+      if (lights.emitters !== null && !smoothBefore[path]) {
+        const leaf = lights.emitters.leafOf[triangle]!
+        if (leaf >= 0 && lightSum[path]! > 0) {
+          emitterDensity(lights.emitters, geometry, leaf, origin, direction, o, distance)
+          emitterPdf[path] = drawnEmitter.pdf * emittersWeight(lights.emitters, origin, o) / lightSum[path]!
+        }
+      }
       const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
       if (material.probes.length > 0) {
         material.shader.requests(S, material.constants, radii)
@@ -147,8 +176,9 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
       }
       shading[shaded++] = path
     }
+    if (layers) for (let k = 0; k < living; k++) layers.cost[active[k]!]!++
     if (t.probes.count > 0) t.counts.rays += t.probes.answer(geometry.hierarchy)
-    living = shade(t, scene, shaded, bounce, pass, first)
+    living = shade(t, scene, shaded, bounce, pass, first, layers)
   }
   writeSamples(t, n, out)
 }
@@ -190,7 +220,7 @@ function tent(u: number): number {
 }
 
 /** Shades the paths in `shading`, casts their shadow rays and leaves those that go on in `active`. @returns how many go on */
-function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pass: number, first: FirstHits | null): number {
+function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pass: number, first: FirstHits | null, layers: Layers | null): number {
   const { lights, geometry } = scene, shadows = t.shadows
   let living = 0, shadowed = 0
   for (let k = 0; k < shaded; k++) {
@@ -206,7 +236,13 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
       for (let j = 0; j < 3; j++) { first.normal[o + j] = S[POINT.normal + j]!; first.position[o + j] = S[j]! }
       surfaceAlbedo(first.albedo, o)
     }
-    for (let j = 0; j < CHANNELS; j++) radiance[c + j]! += throughput[c + j]! * emission[j]!
+    // where the light could have been drawn, both ways share it by the balance heuristic
+    const own = emitterPdf[path]! > 0 ? density[path]! / (density[path]! + emitterPdf[path]!) : 1
+    for (let j = 0; j < CHANNELS; j++) {
+      brought[j] = throughput[c + j]! * emission[j]! * own
+      radiance[c + j]! += brought[j]!
+    }
+    if (layers) deposit(layers, path, emissionLight(lights), bounce === 0 ? EMISSION_LAYER : -1, brought, 0)
     if (!scatters) continue
     const px = S[0]!, py = S[1]!, pz = S[2]!
     // A point computed in double precision from float32 corners lies within this of its triangle.
@@ -220,7 +256,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     if (sum > 0) {
       draw2(seed, pass, pair + 1)
       lightDraws[1] = drawn[0]!; lightDraws[2] = drawn[1]!
-      if (sampleLight(lights, S, lightDraws)) {
+      if (sampleLight(lights, geometry, S, lightDraws)) {
         R[0] = lit.x; R[1] = lit.y; R[2] = lit.z
         evaluateIncoming()
         const q = R[3]!
@@ -230,9 +266,22 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
           shadows.direction[s] = lit.x; shadows.direction[s + 1] = lit.y; shadows.direction[s + 2] = lit.z
           shadows.distance[shadowed] = lit.distance * (1 - 1e-9)
           const v = shadowed * CHANNELS
+          if (layers?.lobes && bounce === 0) {
+            whole.set(value)
+            shareByLobe(layers.shadowShare, shadowed, whole, side < 0)
+            value.set(whole)
+          }
           for (let j = 0; j < CHANNELS; j++) { value[j]! *= throughput[c + j]!; shadowValue[v + j] = 0 }
           lit.weight = 1 / (lit.pdf + q)
-          addLight(shadowValue, v, value, 0)
+          shadowLight[shadowed] = lit.light
+          if (lit.light === emissionLight(lights)) {
+            // the ray ends before its own triangle, from wherever it was shifted to; what that sends out is found when the ray has arrived
+            shadows.distance[shadowed] = lit.distance * (1 - 1e-6) - 4 * shift
+            for (let j = 0; j < CHANNELS; j++) shadowValue[v + j] = value[j]! * lit.weight
+            shadowPlace[shadowed] = drawnEmitter.place
+            shadowAt[shadowed * 2] = drawnEmitter.u; shadowAt[shadowed * 2 + 1] = drawnEmitter.v
+          }
+          else addLight(shadowValue, v, value, 0)
           shadowOf[shadowed++] = path
         }
       }
@@ -242,6 +291,17 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     if (!sampleDrawn()) continue
     if (scattered.smooth || scattered.kind === GLASS) { if (++specular[path]! > scene.maxSpecular) continue }
     else if (++opaque[path]! > scene.maxOpaque) continue
+    if (layers?.lobes && bounce === 0) {
+      whole.set(value)
+      if (scattered.smooth) shareOfSmooth(layers.share, path)
+      else {
+        for (let j = 0; j < CHANNELS; j++) whole[j]! *= scattered.pdf
+        R[0] = scattered.x; R[1] = scattered.y; R[2] = scattered.z
+        shareByLobe(layers.share, path, whole, scattered.transmitted)
+        for (let j = 0; j < CHANNELS; j++) whole[j]! /= scattered.pdf
+      }
+      value.set(whole)
+    }
     let most = 0
     for (let j = 0; j < CHANNELS; j++) {
       const x = throughput[c + j]! * value[j]!
@@ -273,27 +333,36 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     for (let k = 0; k < shadowed; k++) {
       if (shadows.triangle[k]! >= 0) continue
       const c = shadowOf[k]! * CHANNELS, v = k * CHANNELS
+      if (shadowLight[k] === emissionLight(lights)) arrive(scene, shadows.direction, shadows.distance[k]!, k, v)
       for (let j = 0; j < CHANNELS; j++) radiance[c + j]! += shadowValue[v + j]!
+      if (layers) depositDrawn(layers, shadowOf[k]!, shadowLight[k]!, k, bounce === 0, shadowValue, v)
     }
+    if (layers) for (let k = 0; k < shadowed; k++) layers.cost[shadowOf[k]!]!++
   }
   return living
 }
 
-/** Turns the seven channels of each path into Rec.709: W·f + h − W·(Bᵀh). */
+/** Weighs a shadow ray with what the triangle it arrived at sends out there. */
+function arrive(scene: RenderScene, directions: Float64Array, distance: number, k: number, v: number): void {
+  const { geometry } = scene
+  arrival.triangle[0] = shadowPlace[k]!
+  arrival.u[0] = shadowAt[k * 2]!; arrival.v[0] = shadowAt[k * 2 + 1]!
+  fillPoint(geometry, arrival, 0, directions, k * 3, shining)
+  shining[POINT.footprint] = (travelled[shadowOf[k]!]! + distance) * pixelAngle / 2
+  const material = scene.materials[scene.materialOf[shining[POINT.part]!]!]!
+  loadWavelengths(shadowOf[k]!)
+  beginSurfaceAt(shining)
+  material.shader.shade(shining, material.constants)
+  for (let j = 0; j < CHANNELS; j++) shadowValue[v + j]! *= emission[j]!
+}
+
+/** Turns the seven channels of each path into Rec.709. */
 function writeSamples(t: Tracer, n: number, out: Float64Array): void {
   for (let path = 0; path < n; path++) {
-    const c = path * CHANNELS, h0 = radiance[c + 4]!, h1 = radiance[c + 5]!, h2 = radiance[c + 6]!
-    let r = h0, g = h1, b = h2
-    for (let k = 0; k < 4; k++) {
-      const s = slots[path * 4 + k]! * 6
-      const f = radiance[c + k]! - (slotTable[s]! * h0 + slotTable[s + 1]! * h1 + slotTable[s + 2]! * h2)
-      r += slotTable[s + 3]! * f
-      g += slotTable[s + 4]! * f
-      b += slotTable[s + 5]! * f
-    }
-    if (!(r - r === 0 && g - g === 0 && b - b === 0)) { t.counts.lost++; r = 0; g = 0; b = 0 }
-    out[path * 3] = Math.round(r * QUANTUM) / QUANTUM
-    out[path * 3 + 1] = Math.round(g * QUANTUM) / QUANTUM
-    out[path * 3 + 2] = Math.round(b * QUANTUM) / QUANTUM
+    const o = path * 3
+    toRec709(radiance, path * CHANNELS, slots, path * 4, out, o)
+    const sum = out[o]! + out[o + 1]! + out[o + 2]!
+    if (!(sum - sum === 0)) { t.counts.lost++; out[o] = 0; out[o + 1] = 0; out[o + 2] = 0 }
+    for (let k = 0; k < 3; k++) out[o + k] = Math.round(out[o + k]! * QUANTUM) / QUANTUM
   }
 }

@@ -3,7 +3,7 @@
  * Here: base, specular, clear transmission with depth, coat, emission. Inputs beyond those are reported by the compiler, never ignored silently.
  */
 import { CONDUCTOR_NAMES } from '../optics/conductors'
-import { darkenFrom, diffuseQ, layerQ, now, pushConductor, pushEmission, pushGlass, pushLayer, pushMetal, pushReflect, Q, reflectQ, setInterior } from './stack'
+import { darkenFrom, diffuseQ, layerQ, now, pushCoatReflect, pushConductor, pushEmission, pushGlass, pushLayer, pushMetal, Q, reflectQ, setInterior } from './stack'
 
 /** Values of one surface, in the order of OPENPBR_INPUTS with colours and vectors unrolled: 33 numbers. */
 export const inputs = new Float64Array(33)
@@ -35,7 +35,7 @@ export function pushOpenPbr(layer: number, weight: number): void {
   let under = layer
   if (C > 0 && now.outside) {
     const alpha = coatRoughness * coatRoughness
-    pushReflect(layer, weight * C, weight * C, weight * C, alpha, coatIor, cx, cy, cz)
+    pushCoatReflect(layer, weight * C, alpha, coatIor, cx, cy, cz)
     under = pushLayer(layer, C, clamp01(p[17]!), clamp01(p[18]!), clamp01(p[19]!), alpha, coatIor, cx, cy, cz)
     // "Coat roughening": the base seen through a rough coat
     const r4 = roughness ** 4, roughened = Math.min(1, r4 + 2 * coatRoughness ** 4) ** 0.25
@@ -86,7 +86,7 @@ export function pushCoatOver(layer: number, weight: number, C: number, r: number
   C = clamp01(C)
   if (C <= 0 || !now.outside) return layer
   const alpha = clamp01(roughness) ** 2, eta = Math.max(1.0001, ior)
-  pushReflect(layer, weight * C, weight * C, weight * C, alpha, eta, nx, ny, nz)
+  pushCoatReflect(layer, weight * C, alpha, eta, nx, ny, nz)
   return pushLayer(layer, C, clamp01(r), clamp01(g), clamp01(b), alpha, eta, nx, ny, nz)
 }
 

@@ -7,7 +7,7 @@ import { fresnelConductor, fresnelDielectric } from '../optics/fresnel'
 import { ALBEDO, askAlbedo } from './albedo'
 import { ggxD, ggxLambda, sampledNormal, sampleVisibleNormal } from './ggx'
 import {
-  CHANNELS, CONDUCTOR, DIFFUSE, GLASS, L_ALPHA, L_COS, L_EDGE, L_ETA, L_F0, L_KIND, L_LAYER, L_NORM, L_NX, L_NY, L_NZ, L_PICK, L_STRIDE, L_TABLE, L_W,
+  CHANNELS, CONDUCTOR, DIFFUSE, GLASS, L_ALPHA, L_CLASS, L_COS, L_EDGE, L_ETA, L_F0, L_KIND, L_LAYER, L_NORM, L_NX, L_NY, L_NZ, L_PICK, L_STRIDE, L_TABLE, L_W,
   MAX_LAYERS, METAL, REFLECT, Y_ALPHA, Y_ETA, Y_LOG, Y_NX, Y_NY, Y_NZ, Y_PASS, Y_STRIDE, Y_TINT, Y_TINTED, Y_WEIGHT,
   lane, layers, lobes, now, slantOf,
 } from './stack'
@@ -15,7 +15,7 @@ import {
 /** Result of {@link evaluate} and {@link sample}: f·|cos θi| per channel; after sample divided by the density. */
 export const value = new Float64Array(CHANNELS)
 /** Result of {@link sample}: new direction, unit. */
-export const scattered = { x: 0.5, y: 0.5, z: 0.5, pdf: 0.5, smooth: false, transmitted: false, kind: 0, alpha: 0.5 }
+export const scattered = { x: 0.5, y: 0.5, z: 0.5, pdf: 0.5, smooth: false, transmitted: false, kind: 0, alpha: 0.5, /** See {@link L_CLASS}. */ class: 0 }
 /**
  * What the hot functions here take: numbers passed to calls that the engine does not inline are boxed, one allocation each, so they go through this array.
  * 0–2 direction i of {@link evaluateIncoming}, 3 its density out; 4–6 the draws of {@link sampleDrawn}; 7 a factor.
@@ -97,6 +97,16 @@ export function evaluate(ix: number, iy: number, iz: number): number {
   return R[3]!
 }
 
+/** Class of the only lobes that {@link evaluateIncoming} looks at; −1 for all. */
+let only = -1
+
+/** {@link evaluateIncoming} of the lobes of one class alone; the density is then theirs too. */
+export function evaluateClass(of: number): void {
+  only = of
+  evaluateIncoming()
+  only = -1
+}
+
 /** {@link evaluate} for the direction in R[0…2]; the density goes to R[3]. */
 export function evaluateIncoming(): void {
   const ix = R[0]!, iy = R[1]!, iz = R[2]!
@@ -105,6 +115,7 @@ export function evaluateIncoming(): void {
   if (now.layers > 0 && reflected) enterLayers()
   let pdf = 0
   for (let l = 0, o = 0; l < now.lobes; l++, o += L_STRIDE) {
+    if (only >= 0 && lobes[o + L_CLASS] !== only) continue
     const kind = lobes[o + L_KIND]!
     const nx = lobes[o + L_NX]!, ny = lobes[o + L_NY]!, nz = lobes[o + L_NZ]!
     const ci = nx * ix + ny * iy + nz * iz
@@ -226,6 +237,7 @@ function sampleLobeDrawn(l: number): boolean {
   const { ox, oy, oz } = now
   scattered.kind = kind
   scattered.alpha = alpha
+  scattered.class = lobes[o + L_CLASS]!
   scattered.smooth = false
   scattered.transmitted = false
   if (kind === DIFFUSE) {

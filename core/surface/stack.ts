@@ -20,10 +20,12 @@ export const MAX_LOBES = 32
 export const MAX_LAYERS = 16
 
 export const DIFFUSE = 0, REFLECT = 1, CONDUCTOR = 2, METAL = 3, GLASS = 4
+/** What a lobe counts as when radiance is kept by lobe ({@link L_CLASS}); what passes through glass counts as transmission whatever its lobe says. */
+export const CLASS = { diffuse: 0, specular: 1, transmission: 2, coat: 3 } as const
 
 /** Words of a lobe in {@link lobes}. */
 export const L_KIND = 0, L_LAYER = 1, L_W = 2, L_ALPHA = 9, L_ETA = 10, L_NX = 11, L_NY = 12, L_NZ = 13, L_COS = 14, L_PICK = 15,
-  L_TABLE = 16, L_F0 = 17, L_EDGE = 24, L_NORM = 31, L_ALBEDO = 32, L_STRIDE = 33
+  L_TABLE = 16, L_F0 = 17, L_EDGE = 24, L_NORM = 31, L_ALBEDO = 32, L_CLASS = 33, L_STRIDE = 34
 /** Words of a layer in {@link layers}. */
 export const Y_PARENT = 0, Y_WEIGHT = 1, Y_ALPHA = 2, Y_ETA = 3, Y_NX = 4, Y_NY = 5, Y_NZ = 6, Y_TINTED = 7, Y_LOG = 8, Y_PASS = 15, Y_TINT = 16, Y_AVERAGE = 23, Y_STRIDE = 24
 
@@ -149,6 +151,7 @@ function newLobe(kind: number, layer: number): number {
   const cos = fit[0]! * now.ox + fit[1]! * now.oy + fit[2]! * now.oz
   lobes[o + L_COS] = cos < 1e-5 ? 1e-5 : cos > 1 ? 1 : cos
   lobes[o + L_NORM] = 1
+  lobes[o + L_CLASS] = kind === DIFFUSE ? CLASS.diffuse : CLASS.specular
   return o
 }
 
@@ -181,6 +184,13 @@ export function reflectQ(layer: number): void {
   ALBEDO[0] = lobes[o + L_COS]!; ALBEDO[1] = lobes[o + L_ALPHA]!; ALBEDO[2] = lobes[o + L_ETA]!
   askAlbedo()
   lobes[o + L_ALBEDO] = ALBEDO[3]!
+}
+
+/** Reflection of a coat: {@link pushReflect}, kept apart where radiance is kept by lobe. */
+export function pushCoatReflect(layer: number, weight: number, alpha: number, eta: number, nx: number, ny: number, nz: number): void {
+  const before = now.lobes
+  pushReflect(layer, weight, weight, weight, alpha, eta, nx, ny, nz)
+  if (now.lobes > before) lobes[before * L_STRIDE + L_CLASS] = CLASS.coat
 }
 
 /** Metal number `table` of `optics/conductors.ts`, exact complex Fresnel per wavelength; (fr, fg, fb) its RGB at normal incidence. */
