@@ -3,12 +3,11 @@ import type { Picture } from '../core/formats/image'
 import { rigSchema, type Rig } from '../core/light/rig'
 import type { Program } from '../core/network/compile'
 import type { Element } from '../core/network/document'
-import type { Texture } from '../core/network/texture'
 import { materialsOf, nameOf } from '../core/network/document'
 import { defaultCamera, type Camera } from '../core/scene/camera'
 import { sceneSchema, type SceneDocument } from '../core/scene/document'
 import { createGeometry } from '../core/scene/geometry'
-import { withValues } from '../core/scene/part-values'
+import { buildWorld } from '../core/scene/build-world'
 import { lightNames } from '../core/light/lights'
 import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../core/scene/compile-material'
 import type { World } from '../core/scene/world'
@@ -43,34 +42,16 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
   const model = await readModel(resolve(folder, scene.model), unitFactor(options.text('unit')))
   const lightsName = options.text('lights') ?? scene.lights, rig = scene.rigs.find(r => r.name === lightsName)
   if (!rig) throw new InputError(`there is no light rig ${lightsName}; known are ${scene.rigs.map(r => r.name).join(', ')}`)
-  const keys = Object.keys(scene.materials), documents: Element[] = [], programs: Program[] = [], textures: (Texture | null)[][] = []
-  for (const key of keys) {
-    const m = scene.materials[key]!, path = m.document && resolve(folder, m.document)
-    const document = path ? readDocument(path) : neutralDocument
-    const program = compileMaterial(document, m.material, bake)
-    report(program)
-    documents.push(document)
-    programs.push(program)
-    textures.push(texturesFor(program, pictureReader(path ? folderOf(path) : folder)))
+  const documents = new Map<string, Element>(), readers = new Map<string | null, (file: string) => Picture | undefined>([[null, pictureReader(folder)]])
+  for (const [key, m] of Object.entries(scene.materials)) {
+    const path = m.document && resolve(folder, m.document)
+    documents.set(key, path ? readDocument(path) : neutralDocument)
+    readers.set(key, pictureReader(path ? folderOf(path) : folder))
   }
-  const neutral = programs.push(compileMaterial(neutralDocument, undefined, bake)) - 1
-  textures.push([])
-  const hidden = new Set(scene.parts.filter(p => p.hidden).map(p => p.name))
-  const geometry = createGeometry(model, hidden, shared)
-  const materialOf = Int32Array.from(geometry.partNames, (name) => {
-    const part = scene.parts.find(p => p.name === name), i = keys.indexOf(part?.material ?? '')
-    if (i < 0) return neutral
-    const own = withValues(documents[i]!, part!.values)
-    if (own === documents[i]) return i
-    textures.push(textures[i]!)
-    return programs.push(compileMaterial(own, scene.materials[keys[i]!]!.material, bake)) - 1
-  })
+  const world = buildWorld({ scene, rig, model, documents, bake, allocate: shared, compiled: report, picture: (key, file) => readers.get(key)!(file) })
   const cameraName = options.text('camera'), camera = cameraName === undefined ? scene.cameras[0] : scene.cameras.find(c => c.name === cameraName)
   if (cameraName !== undefined && !camera) throw new InputError(`there is no camera ${cameraName}`)
-  return {
-    documents, lights: lightNames(rig), camera: (w, h) => camera ?? defaultCamera(geometry.hierarchy.bounds, w, h),
-    world: { geometry, lights: lightsFor(rig, pictureReader(folder), shared), programs, textures, materialOf, maxOpaque: scene.maxOpaque, maxSpecular: scene.maxSpecular },
-  }
+  return { documents: [...documents.values()], lights: lightNames(rig), camera: (w, h) => camera ?? defaultCamera(world.geometry.hierarchy.bounds, w, h), world }
 }
 
 async function loadModelFile(file: string, options: Options, bake: boolean): Promise<LoadedScene> {

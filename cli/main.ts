@@ -8,7 +8,7 @@ import { measure } from './measure'
 import { InputError, parseOptions } from './options'
 import { render } from './render'
 
-const COMMANDS: Record<string, (o: ReturnType<typeof parseOptions>) => unknown> = { render, isolate, measure, check, convert, compare, benchmark }
+const COMMANDS: Record<string, (o: ReturnType<typeof parseOptions>) => unknown> = { render, isolate, measure, check, convert, compare, benchmark, worker: async o => (await import('./worker')).worker(o) }
 
 const HELP = `wavelume demo | test | dev
 wavelume render SCENE -o out.exr [--size 640x400] [--passes N|A-B] [--seed N] [--threads N] [--lights NAME] [--camera NAME]
@@ -18,6 +18,7 @@ wavelume measure FILE.mtlx [--material NAME] --angle 0,30,60 [--wavelengths 400:
 wavelume check FILE.mtlx|SCENE.scene.json [--strict] --json
 wavelume convert IN OUT
 wavelume compare A B [--metric rmse,psnr,deltaE2000] [-o difference.png] --json
+wavelume worker [--threads N] [--keep SECONDS] [--once]          computes frames from the queue of the database in WAVELUME_DATABASE
 wavelume benchmark rays|preview|network|paths|denoise [--mesh F.ply --rays F.bin] --json`
 
 /** Runs a command. @returns the exit code: 0, 1 for findings of a strict check, or 2 for bad input */

@@ -12,7 +12,7 @@ export interface Options {
 }
 
 /** @param flags names that take no value */
-export function parseOptions(args: string[], flags: string[] = ['json', 'strict']): Options {
+export function parseOptions(args: string[], flags: string[] = ['json', 'strict', 'once']): Options {
   const words: string[] = [], named = new Map<string, string[]>()
   for (let i = 0; i < args.length; i++) {
     const a = args[i]!

@@ -1,21 +1,41 @@
 import { Worker } from 'node:worker_threads'
 import { lightCount } from '../core/light/lights'
-import { createFilm, tileCount, type Film } from '../core/render/film'
+import { createFilm, tileCount, unpackSums, type Film } from '../core/render/film'
 import { LEAST } from '../core/render/settle'
 import { cameraFrame, type Camera } from '../core/scene/camera'
 import type { World } from '../core/scene/world'
-import { CONTROL, DONE_FULL, DONE_ROW, type FromWorker, type ToWorker } from '../workers/protocol'
+import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type ToWorker } from '../workers/protocol'
 
-export interface RenderOptions { width: number, height: number, from: number, to: number, seed: number, threads: number, aov: readonly string[], /** Keeps sums of squares too. */ squares?: boolean, /** Noise at which a tile has enough; all passes for every tile when left out. */ noise?: number, progress?: (done: number) => void }
-export interface RenderResult { film: Film, seconds: number, paths: number, rays: number, lost: number }
+export interface RenderOptions {
+  width: number
+  height: number
+  /** Passes [from, to). */
+  from: number
+  to: number
+  seed: number
+  threads: number
+  aov: readonly string[]
+  /** Keeps sums of squares too. */
+  squares?: boolean
+  /** Noise at which a tile has enough; all passes for every tile when left out. */
+  noise?: number
+  progress?: (done: number) => void
+  /** Sums of the first passes, from `packSums` of a film with the same options. */
+  resume?: { passes: number, sums: Uint8Array }
+  /** Called between two passes, while no thread touches the film, first after one pass. @returns seconds after which it is called again, about; nothing ends the rendering there */
+  between?(film: Film, passes: number): Promise<number | undefined>
+}
+export interface RenderResult { film: Film, seconds: number, paths: number, rays: number, lost: number, /** Passes that the film holds. */ passes: number }
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
+/** Epoch of the sums; runs of passes have the epochs from there on. */
+const SUMS = 1
 
 /** Renders passes [from, to) on worker threads, each the same loop as in the browser. */
 export async function renderOnThreads(world: World, camera: Camera, o: RenderOptions): Promise<RenderResult> {
   const film = createFilm(o.width, o.height, { aov: o.aov, lights: lightCount(world.lights), squares: o.squares || o.noise !== undefined, allocate: shared }), control = new Int32Array(shared(CONTROL.size * 4))
-  Atomics.store(control, CONTROL.epoch, 1)
-  const total = tileCount(o.width, o.height) * (o.to - o.from), result = { film, seconds: 0, paths: 0, rays: 0, lost: 0 }
+  const result: RenderResult = { film, seconds: 0, paths: 0, rays: 0, lost: 0, passes: 0 }, tiles = tileCount(o.width, o.height)
+  if (o.resume) { unpackSums(film, o.resume.sums, o.resume.passes, SUMS); result.passes = o.resume.passes }
   const workers = Array.from({ length: o.threads }, () => new Worker(new URL('./render-worker.mjs', import.meta.url)))
   try {
     const failed = new Promise<never>((_, reject) => {
@@ -29,17 +49,32 @@ export async function renderOnThreads(world: World, camera: Camera, o: RenderOpt
     })
     failed.catch(() => {})
     await Promise.race([Promise.all(workers.map(w => new Promise(r => w.once('message', r)))), failed])
-    const start = performance.now()
-    for (const w of workers) {
-      const send = (m: ToWorker) => w.postMessage(m)
-      send({ kind: 'control', control })
-      send({ kind: 'film', film })
-      send({ kind: 'world', world })
-      send({ kind: 'job', job: { epoch: 1, camera: cameraFrame(camera, o.width, o.height), constants: null, lights: null, seed: o.seed, skip: 0, order: null, tiles: null, from: o.from, to: o.to, settle: o.noise === undefined ? null : { noise: o.noise, least: LEAST } } })
+    const start = performance.now(), send = (m: ToWorker) => { for (const w of workers) w.postMessage(m) }
+    send({ kind: 'control', control })
+    send({ kind: 'film', film })
+    send({ kind: 'world', world })
+    let epoch = SUMS
+    /** Renders passes up to `to`, as one run. */
+    const run = async (from: number, to: number): Promise<void> => {
+      const row = epoch % EPOCHS, at = CONTROL.done + row * DONE_ROW + DONE_FULL, total = tiles * (to - from)
+      Atomics.store(control, CONTROL.tickets + row, 0)
+      Atomics.store(control, at, 0)
+      Atomics.store(control, CONTROL.epoch, epoch)
+      send({ kind: 'job', job: { epoch, camera: cameraFrame(camera, o.width, o.height), constants: null, lights: null, seed: o.seed, skip: 0, order: null, tiles: null, start: o.from, from, to, sums: SUMS, settle: o.noise === undefined ? null : { noise: o.noise, least: LEAST } } })
+      for (let done = 0; done < total;) { await new Promise(r => setTimeout(r, 5)); done = Atomics.load(control, at); o.progress?.((from - o.from + done / tiles) / (o.to - o.from)) }
+      epoch++
+      result.passes = to - o.from
     }
-    const at = CONTROL.done + DONE_ROW + DONE_FULL
     await Promise.race([failed, (async () => {
-      for (let done = 0; done < total;) { await new Promise(r => setTimeout(r, 5)); done = Atomics.load(control, at); o.progress?.(done / total) }
+      let length = o.between ? 1 : o.to - o.from
+      while (o.from + result.passes < o.to) {
+        const from = o.from + result.passes, to = Math.min(o.to, from + length), began = performance.now()
+        await run(from, to)
+        if (!o.between) continue
+        const each = Math.max(1, (performance.now() - began) / (to - from)), again = await o.between(film, result.passes)
+        if (again === undefined) break
+        length = Math.max(1, Math.round(again * 1000 / each))
+      }
     })()])
     result.seconds = (performance.now() - start) / 1000
     await new Promise(r => setTimeout(r, 20)) // last counters

@@ -1,10 +1,9 @@
-import { createHash } from 'node:crypto'
 import { writeFileSync } from 'node:fs'
 import { cpus } from 'node:os'
-import { writeExr } from '../core/formats/exr'
-import { AOVS, LAYER_AOVS, meanChannels, tilePasses } from '../core/render/film'
+import { AOVS, LAYER_AOVS, tilePasses } from '../core/render/film'
 import { loadScene } from './load-scene'
 import { InputError, parseSize, type Options } from './options'
+import { pictureFile } from './picture-file'
 import { renderOnThreads } from './pool'
 
 /** "16" → [0, 16); "17-32" → [16, 32). */
@@ -29,10 +28,7 @@ export async function render(o: Options): Promise<unknown> {
   const limit = o.text('max-bounces')
   if (limit !== undefined) world.maxOpaque = world.maxSpecular = o.number('max-bounces', 8, 0, 128)
   const r = await renderOnThreads(world, camera(width, height), { width, height, from, to, seed, aov, noise, threads: o.number('threads', Math.max(1, cpus().length), 1, 64) })
-  writeFileSync(out, writeExr({
-    width, height, channels: meanChannels(r.film, noise === undefined ? to - from : tile => tilePasses(r.film, tile, 1), lights, aov.includes('samples')),
-    attributes: { 'wavelume:documents': createHash('sha256').update(JSON.stringify(documents)).digest('hex'), 'wavelume:seed': String(seed), 'wavelume:passes': noise === undefined ? `${from + 1}-${to}` : `to a noise of ${noise}, at most ${to}`, 'wavelume:exposure': '0', 'wavelume:clamps': 'none', 'wavelume:filter': 'tent, 2 pixels wide' },
-  }))
+  writeFileSync(out, pictureFile(r.film, { documents, lights, seed, passes: noise === undefined ? to - from : tile => tilePasses(r.film, tile, 1), says: noise === undefined ? `${from + 1}-${to}` : `to a noise of ${noise}, at most ${to}`, samples: aov.includes('samples') }))
   if (r.lost) console.error(`warning: ${r.lost} samples were not numbers and count as black`)
   return { seconds: r.seconds, paths: r.paths, rays: r.rays, width, height, passes: noise === undefined ? to - from : +(r.paths / width / height).toFixed(2) }
 }

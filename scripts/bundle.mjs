@@ -15,9 +15,9 @@ export async function bundleForNode(input, outDir) {
     configFile: false, root, logLevel: 'error',
     build: {
       ssr: true, outDir, emptyOutDir: true, target: 'node20', minify: false, sourcemap: true,
-      rollupOptions: { input, output: { format: 'es', entryFileNames: '[name].mjs', chunkFileNames: '[name]-[hash].mjs' }, external: ['pg', 'knex', '@playwright/test'] },
+      rollupOptions: { input, output: { format: 'es', entryFileNames: '[name].mjs', chunkFileNames: '[name]-[hash].mjs' }, external: ['pg', 'pg-boss', 'knex', '@playwright/test'] },
     },
-    ssr: { noExternal: true, external: ['pg', 'knex', '@playwright/test'] },
+    ssr: { noExternal: true, external: ['pg', 'pg-boss', 'knex', '@playwright/test'] },
   })
 }
 

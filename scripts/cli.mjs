@@ -9,7 +9,7 @@ const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
 const out = join(root, '.build/cli')
 const newest = folder => Math.max(0, ...readdirSync(folder, { withFileTypes: true }).map(e =>
   e.isDirectory() ? newest(join(folder, e.name)) : statSync(join(folder, e.name)).mtimeMs))
-const sources = Math.max(...['core', 'cli', 'workers', 'demo'].map(f => newest(join(root, f))))
+const sources = Math.max(...['core', 'cli', 'workers', 'demo', 'server', 'shared'].map(f => newest(join(root, f))))
 const bundle = join(out, 'main.mjs')
 if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {
   await bundleForNode({ main: join(root, 'cli/main.ts'), 'render-worker': join(root, 'workers/node.ts'), 'denoise-worker': join(root, 'workers/denoise-node.ts') }, out)

@@ -11,4 +11,8 @@ export WAVELUME_DATABASE=$url
 node scripts/bundle.mjs demo/load.ts
 export HOST=127.0.0.1 PORT=${PORT:-3000}
 echo "Wavelume: http://127.0.0.1:$PORT"
-exec node .output/server/index.mjs
+# frames are computed beside the server, at a lower priority than what is on the screen
+node scripts/cli.mjs worker & worker=$!
+node .output/server/index.mjs & server=$!
+trap 'kill $worker $server 2>/dev/null' EXIT INT TERM
+wait $server

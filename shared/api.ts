@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Element } from '../core/network/document'
 import { documentSchema } from '../core/network/document-schema'
+import { cameraSchema } from '../core/scene/camera-schema'
 import { sceneSchema } from '../core/scene/document'
 
 /** Content hash of an asset: SHA-256 in hexadecimal. */
@@ -38,6 +39,28 @@ export type NewProof = z.infer<typeof proofSchema>
 export const proofEditSchema = z.object({ name: z.string().max(120).optional(), note: z.string().max(2000).optional(), star: z.boolean().optional() }).refine(e => Object.keys(e).length > 0, 'nothing to change')
 export type ProofEdit = z.infer<typeof proofEditSchema>
 export interface Proof extends NewProof { id: string, number: number, note: string, star: boolean, created: string }
+
+/** AOVs that a frame may carry; the names are those of `render --aov`. */
+export const FRAME_AOVS = ['albedo', 'normal', 'position', 'depth', 'part', 'material', 'lights', 'lobes', 'cost'] as const
+/** Most pixels of a frame: its sums are held in memory and kept between passes. */
+const MOST_PIXELS = 4096 * 2304
+export const frameSchema = z.object({
+  name: z.string().trim().min(1, 'a frame needs a name').max(120),
+  settings: z.object({
+    width: z.number().int().min(16).max(8192),
+    height: z.number().int().min(16).max(8192),
+    passes: z.number().int().min(1).max(65536),
+    seed: z.number().int().min(-2147483648).max(2147483647).default(0),
+    aov: z.array(z.enum(FRAME_AOVS)).max(FRAME_AOVS.length).default([]),
+    camera: cameraSchema,
+  }).refine(s => s.width * s.height <= MOST_PIXELS, 'a frame has at most 4096 × 2304 pixels'),
+  state: stateSchema,
+})
+export type NewFrame = z.infer<typeof frameSchema>
+export type FrameStatus = 'queued' | 'running' | 'done' | 'failed' | 'stopped'
+export interface Frame { id: string, project: string, projectName: string, name: string, settings: NewFrame['settings'], lights: string, status: FrameStatus, /** Passes that are finished. */ passes: number, message: string, seconds: number, picture: string | null, thumbnail: string | null, created: string }
+/** The queue as it stands, and whether anything works on it. */
+export interface FrameList { frames: Frame[], workers: number }
 
 export interface ProjectSummary { id: string, name: string, head: number, updated: string, thumbnail: string | null }
 export interface Project { id: string, name: string, head: number, state: ProjectState }

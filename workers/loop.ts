@@ -98,15 +98,15 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   function fullTile(f: Film, number: number, pass: number, j: Job, epoch: number): void {
     const across = tilesAcross(f.width), x0 = number % across * TILE, y0 = Math.floor(number / across) * TILE
     const w = Math.min(TILE, f.width - x0), h = Math.min(TILE, f.height - y0)
-    if (Atomics.load(f.tiles, number * TILE_WORDS + 1) === epoch && Atomics.load(f.tiles, number * TILE_WORDS + 4) > 0) return
-    const firstPass = pass === j.from, wantHits = firstPass || keepsHits
+    if (Atomics.load(f.tiles, number * TILE_WORDS + 1) === j.sums && Atomics.load(f.tiles, number * TILE_WORDS + 4) > 0) return
+    const firstPass = pass === j.start, wantHits = firstPass || keepsHits
     renderTile(tracer, scene!, x0, y0, w, h, f.width, f.height, pass, j.seed, tile, wantHits ? hits : null, layers)
     // Passes are summed in order: wait for the one before (another thread has it, and is never more than a tile behind).
     const lock = number * TILE_WORDS
     for (;;) {
       if (!current(epoch)) return
       if (Atomics.compareExchange(f.tiles, lock, 0, 1) !== 0) continue
-      if (firstPass || Atomics.load(f.tiles, lock + 1) === epoch && (Atomics.load(f.tiles, lock + 2) === pass - j.from || Atomics.load(f.tiles, lock + 4) > 0)) break
+      if (firstPass || Atomics.load(f.tiles, lock + 1) === j.sums && (Atomics.load(f.tiles, lock + 2) === pass - j.start || Atomics.load(f.tiles, lock + 4) > 0)) break
       Atomics.store(f.tiles, lock, 0)
     }
     // a pass that was begun before the tile had enough is not needed
@@ -114,8 +114,8 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
       if (firstPass) f.tiles[lock + 3] = Atomics.load(f.mixes, 0)
       else remixTile(f, number)
       accumulate(f, { x0, y0, w, h, rgb: tile, hits, slots: pathSlots, layers, materialOf: scene!.materialOf }, firstPass)
-      Atomics.store(f.tiles, lock + 1, epoch)
-      const passes = pass - j.from + 1
+      Atomics.store(f.tiles, lock + 1, j.sums)
+      const passes = pass - j.start + 1
       Atomics.store(f.tiles, lock + 2, passes)
       f.tiles[lock + 4] = j.settle && judgedAfter(passes, j.settle.least) && tileNoise(f, number, passes) <= j.settle.noise ? passes : 0
     }

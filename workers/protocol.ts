@@ -24,9 +24,12 @@ export interface Job {
   order: Int32Array | null
   /** Tiles of full passes; null for all of them. */
   tiles: Int32Array | null
-  /** Passes [from, to) to add up. */
+  /** Passes [from, to) to add up now, to sums that begin with pass `start`. */
+  start: number
   from: number
   to: number
+  /** Epoch that the sums belong to: the job's own, or that of the job which this one goes on with. */
+  sums: number
   /** Noise at which a tile has enough, and its least passes; null where every tile gets all passes. */
   settle: { noise: number, least: number } | null
 }

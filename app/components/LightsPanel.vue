@@ -24,6 +24,9 @@ const image = (edit: Partial<{ scale: number, turn: number }>) => change('Enviro
 const seen = (on: boolean) => change(on ? 'See the environment' : 'Hide the environment', (r) => { const { backdrop: _, ...rest } = r; return on ? rest : { ...rest, backdrop: BACKDROP } })
 const panel = (i: number, edit: (p: Rig['panels'][number]) => Rig['panels'][number], key?: string) => change(`Panel ${rig.value?.panels[i]?.name ?? ''}`, r => ({ ...r, panels: r.panels.map((p, k) => k === i ? edit(p) : p) }), key)
 const level = (i: number, ev: number) => panel(i, (p) => { const most = Math.max(...p.radiance) || 1; return { ...p, radiance: p.radiance.map(x => x / most * 2 ** ev) as [number, number, number] } }, `panel${i}`)
+/** Panel whose colour is shown. */
+const tinted = ref<number | null>(null)
+const tint = (i: number, c: number[]) => panel(i, (p) => { const most = Math.max(...c) || 1, level = Math.max(...p.radiance); return { ...p, radiance: c.map(x => +(x / most * level).toPrecision(6)) as [number, number, number] } }, `tint${i}`)
 
 async function choose(files: FileList | null | undefined): Promise<void> {
   const file = files?.[0], loader = stage.loader()
@@ -66,7 +69,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
       <div class="row"><span>Name</span><input v-if="rig.own" class="b wide" aria-label="Name of the rig" maxlength="100" :value="rig.name" @change="rename(($event.target as HTMLInputElement).value)"><b v-else class="wide">{{ rig.name }}</b></div>
       <div class="row"><span>Dim</span><NumberField label="Dim" :value="evOf(rig.dim)" :low="-8" :high="4" @change="dim" /><span>EV</span></div>
       <div class="row"><span>Turn</span><NumberField label="Turn" :value="rig.turn" :low="0" :high="360" @change="turn" /><span>°</span></div>
-      <h2 class="rule">Environment</h2>
+      <h2 class="rule">Environment<AloneLight :light="rig.panels.length" of="the environment" /></h2>
       <template v-if="environment?.kind === 'image'">
         <div class="row"><span>Picture</span><span class="wide name" :title="environment.file ?? environment.asset">{{ environment.file ?? 'picture' }}{{ missing ? ', not here: choose it again' : '' }}</span></div>
         <div class="row"><span>Exposure</span><NumberField label="Exposure of the environment" :value="evOf(environment.scale)" :low="-8" :high="8" @change="image({ scale: 2 ** $event })" /><span>EV</span></div>
@@ -80,8 +83,12 @@ async function open(files: FileList | null | undefined): Promise<void> {
       <div class="row"><span class="wide"><button class="b" @click="picture?.click()">{{ environment?.kind === 'image' ? 'Another picture …' : 'Picture …' }}</button> <button v-if="environment?.kind === 'image'" class="b" @click="colour([1, 1, 1], 0.5)">Plain instead</button><span v-if="busy" class="small" role="status"> {{ busy }} …</span></span></div>
       <template v-if="rig.panels.length">
         <h2 class="rule">Panels</h2>
-        <div v-for="(p, i) in rig.panels" :key="i" class="row"><span class="name" :title="p.name">{{ p.name }}</span><NumberField :label="`Level of ${p.name}`" :value="evOf(Math.max(...p.radiance))" :low="-6" :high="14" @change="level(i, $event)" /><span>EV</span></div>
+        <template v-for="(p, i) in rig.panels" :key="i">
+          <div class="row panel"><button class="name" :aria-expanded="tinted === i" :title="`${p.name}: colour`" @click="tinted = tinted === i ? null : i">{{ p.name }}</button><NumberField :label="`Level of ${p.name}`" :value="evOf(Math.max(...p.radiance))" :low="-6" :high="14" @change="level(i, $event)" /><span>EV</span><AloneLight :light="i" :of="p.name" /></div>
+          <div v-if="tinted === i" class="row colour"><span>Colour</span><ColourField :label="`Colour of ${p.name}`" :value="p.radiance.map(x => x / (Math.max(...p.radiance) || 1))" @change="tint(i, $event)" /></div>
+        </template>
       </template>
+      <h2 class="rule">Parts that shine<AloneLight :light="rig.panels.length + 1" of="what parts send out" /></h2>
       <div class="row ends"><button class="b" @click="keep">Keep as own rig</button><button v-if="rig.own" class="b" @click="remove">Take away</button><button class="b" @click="save">Save as file</button><button class="b" @click="opening?.click()">Open a file</button></div>
       <input ref="picture" type="file" accept=".exr,.hdr,.png,.jpg,.jpeg" hidden data-testid="environment-picture" @change="choose(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">
       <input ref="opening" type="file" accept=".json" hidden data-testid="rig-file" @change="open(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">
@@ -93,6 +100,9 @@ async function open(files: FileList | null | undefined): Promise<void> {
 .lights { position: absolute; left: 8px; bottom: 8px; top: 8px; width: 330px; max-height: 430px; margin-top: auto; background: var(--paper); border: 1px solid var(--ink); display: flex; flex-direction: column; cursor: default; }
 .scroll { overflow-y: auto; padding-bottom: 6px; }
 .row { display: grid; grid-template-columns: 76px minmax(0, 1fr) 84px 22px; align-items: center; gap: 7px; min-height: 28px; padding: 0 9px; }
+.panel { grid-template-columns: 76px minmax(0, 1fr) 84px 22px 44px; }
+button.name { text-align: left; font: inherit; color: inherit; background: none; border: 0; padding: 0; min-height: 24px; text-decoration: underline dotted; cursor: pointer; }
+h2 { display: flex; justify-content: space-between; align-items: center; }
 .wide { grid-column: 2 / 5; }
 .colour { grid-template-columns: 76px minmax(0, 1fr) 84px 22px; }
 .check { grid-column: 1 / 5; display: flex; gap: 6px; align-items: center; min-height: 24px; }

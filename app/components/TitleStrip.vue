@@ -15,7 +15,7 @@ const time = computed(() => { const s = Math.max(0, Math.round((now.value - stag
 const shown = computed(() => {
   const d = stage.drawn, all = [
     bench.tap ? `tap: ${bench.tap.node}` : '', bench.layerAlone !== null ? 'layer alone' : '', bench.partAlone !== null ? 'part alone' : '', stage.paused ? 'paused' : '',
-    d && d.passes < 1 ? 'coarse' : d?.denoised ? `denoised at ${d.denoised}` : '', stage.clipping ? 'clipping marked' : '', stage.zones ? 'exposure in zones' : '', stage.region ? 'region' : '', stage.white ? 'white balanced' : '',
+    d && d.settled === 1 ? 'settled' : '', d && d.passes < 1 ? 'coarse' : d?.denoised ? `denoised at ${d.denoised}` : '', stage.clipping ? 'clipping marked' : '', stage.zones ? 'exposure in zones' : '', stage.region ? 'region' : '', stage.lightAlone !== null ? 'light alone' : '', stage.white ? 'white balanced' : '',
   ].filter(Boolean)
   return all.length ? all.join(', ') : 'as computed'
 })
@@ -57,7 +57,7 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
       <span class="v"><button class="plain" :aria-pressed="stage.clipping" title="Mark what clips with stripes" data-testid="clipping" @click="stage.clipping = !stage.clipping">{{ stage.drawn ? (stage.drawn.clipped * 100).toFixed(1) + ' %' : '–' }}{{ stage.clipping ? ' ▨' : '' }}</button></span>
     </div>
     <div><span class="k">samples</span><span class="v" data-testid="samples">{{ stage.drawn?.passes ?? 0 }}</span></div>
-    <div><span class="k">noise</span><span class="v">{{ stage.drawn?.noise != null ? (stage.drawn.noise * 100).toFixed(1) + ' %' : '–' }}</span></div>
+    <div :title="stage.drawn?.settled ? `${Math.round(stage.drawn.settled * 100)} % of the picture has settled and gets no more passes` : 'Standard error of the pixels, relative'"><span class="k">noise</span><span class="v">{{ stage.drawn?.noise != null ? (stage.drawn.noise * 100).toFixed(1) + ' %' : '–' }}</span></div>
     <div><span class="k">paths/s</span><span class="v">{{ (stage.rates.paths / 1e6).toFixed(2) }} M</span></div>
     <div><span class="k">time</span><span class="v">{{ time }}</span></div>
     <div class="wide"><span class="k">shown</span><span class="v"><button class="plain" :aria-pressed="stage.denoise" title="Denoise the view, never what is kept or exported (G)" data-testid="shown" @click="stage.denoise = !stage.denoise">{{ shown }}</button></span></div>

@@ -2,19 +2,20 @@
 import FindOrAdd from './FindOrAdd.vue'
 import VersionsMenu from './VersionsMenu.vue'
 
-defineProps<{ bench?: boolean }>()
-const emit = defineEmits<{ save: [note: string], export: [what: 'material' | 'exr' | 'png'] }>()
+defineProps<{ bench?: boolean, /** The view that is open, where it is no bench. */ at?: 'frames' }>()
+const emit = defineEmits<{ save: [note: string], export: [what: 'material' | 'exr' | 'png' | 'frame'] }>()
 const store = useBench()
 const exporting = ref(false)
-const pick = (what: 'material' | 'exr' | 'png') => { exporting.value = false; emit('export', what) }
+const pick = (what: 'material' | 'exr' | 'png' | 'frame') => { exporting.value = false; emit('export', what) }
 </script>
 
 <template>
   <header class="bar">
     <span class="brand">WAVELUME</span>
     <nav aria-label="Views">
-      <NuxtLink to="/" class="tab" :class="{ at: !bench }">Projects</NuxtLink>
+      <NuxtLink to="/" class="tab" :class="{ at: !bench && !at }">Projects</NuxtLink>
       <span v-if="bench" class="tab at" aria-current="page">Bench</span>
+      <NuxtLink to="/frames" class="tab" :class="{ at: at === 'frames' }">Frames</NuxtLink>
       <ChecksMenu v-if="bench" />
     </nav>
     <template v-if="bench && store.project">
@@ -28,6 +29,7 @@ const pick = (what: 'material' | 'exr' | 'png') => { exporting.value = false; em
           <button role="menuitem" @click="pick('material')">Material <span class="small">.mtlx, zip with images</span></button>
           <button role="menuitem" @click="pick('exr')">Picture, linear <span class="small">.exr</span></button>
           <button role="menuitem" @click="pick('png')">Picture as shown <span class="small">.png</span></button>
+          <button role="menuitem" @click="pick('frame')">Frame, full quality <span class="small">by workers, .exr</span></button>
         </div>
       </div>
     </template>

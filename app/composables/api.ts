@@ -1,4 +1,4 @@
-import type { Draft, NewProof, Project, ProjectState, ProjectSummary, Proof, ProofEdit, SaveConflict, VersionSummary } from '../../shared/api'
+import type { Draft, FrameList, NewFrame, NewProof, Project, ProjectState, ProjectSummary, Proof, ProofEdit, SaveConflict, VersionSummary } from '../../shared/api'
 
 /** The server's routes as functions. */
 export const api = {
@@ -23,6 +23,10 @@ export const api = {
   keepProof: (id: string, proof: NewProof) => $fetch<Proof>(`/api/projects/${id}/proofs`, { method: 'POST', body: proof }),
   editProof: (id: string, proof: string, edit: ProofEdit) => $fetch<Proof>(`/api/projects/${id}/proofs/${proof}`, { method: 'PATCH', body: edit }),
   removeProof: (id: string, proof: string) => $fetch(`/api/projects/${id}/proofs/${proof}`, { method: 'DELETE' }),
+  frames: () => $fetch<FrameList>('/api/frames'),
+  addFrame: (id: string, frame: NewFrame) => $fetch<{ id: string }>(`/api/projects/${id}/frames`, { method: 'POST', body: frame }),
+  stopFrame: (id: string) => $fetch(`/api/frames/${id}/stop`, { method: 'POST' }),
+  removeFrame: (id: string) => $fetch(`/api/frames/${id}`, { method: 'DELETE' }),
   async putAsset(bytes: Uint8Array, name: string): Promise<string> {
     const r = await $fetch<{ hash: string }>('/api/assets', { method: 'POST', query: { name }, body: new Blob([bytes as Uint8Array<ArrayBuffer>]), headers: { 'content-type': 'application/octet-stream' } })
     return r.hash

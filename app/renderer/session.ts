@@ -5,9 +5,10 @@
 import type { Balance } from '../../core/colour/balance'
 import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
-import type { Lights } from '../../core/light/lights'
+import { areGrey, factorsBetween, lightCount, type Lights } from '../../core/light/lights'
 import { createFilm, lockTile, TILE, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
 import { VIEW_LEAST, VIEW_NOISE } from '../../core/render/settle'
+import { remixTile, setMix } from '../../core/render/mix'
 import { createDenoiseMemory } from '../../core/render/denoise'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
@@ -70,6 +71,8 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
 
   /** How long after the last of several quick changes the full passes begin, ms. */
   const QUIET = 160
+  /** How long a tint rests before it is rendered, ms. */
+  const TINT_REST = 1500
   let lastChange = 0, release: ReturnType<typeof setTimeout> | undefined
 
   /** Longest that a change waits for the picture of the one before, ms. */
@@ -79,6 +82,31 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
   let heldInTurn = 0, partial = false, coarseDone = true, pending: ReturnType<typeof setTimeout> | undefined
   /** Parts whose materials changed since the last epoch began; null when anything else did. */
   let changed: Set<number> | null = new Set()
+
+  /** Whether the picture is kept apart by light, the lights it is rendered with, and the one that is shown alone. */
+  let apart = false, rendered: Lights | null = null, lightAlone: number | null = null, exactLater: ReturnType<typeof setTimeout> | undefined
+
+  function makeFilm(width: number, height: number): void {
+    const scale = Math.max(1, width / 160), size = (s: number) => ({ width: Math.max(8, Math.round(width / s)), height: Math.max(8, Math.round(height / s)) }), wanted = lights ?? world?.lights
+    film = createFilm(width, height, { levels: [size(scale * 2), size(scale), size(Math.max(1, scale / 2))], aov: ['albedo', 'normal', ...apart && wanted ? ['lights'] : []], lights: wanted && lightCount(wanted), allocate: shared, squares: true })
+    const denoised = new Float32Array(shared(width * height * 16))
+    display.postMessage({ kind: 'film', film, control, denoised } satisfies DisplayMessage)
+    const memory = createDenoiseMemory(width, height, shared), call = new Int32Array(shared(CALL.size * 4))
+    denoise.forEach((w, hand) => w.postMessage({ kind: 'team', film: film!, control, denoised, memory, call, hand, hands: denoise.length } satisfies DisplayMessage))
+    all({ kind: 'film', film })
+  }
+
+  /** Shows the picture under the present lights by mixing what each gave. @returns false where it must be rendered */
+  function mix(): boolean {
+    const wanted = lights ?? world?.lights, factors = film?.lights.length && rendered && wanted ? factorsBetween(rendered, wanted) : null
+    if (!factors || !film) return false
+    clearTimeout(exactLater)
+    setMix(film, factors.map((x, i) => lightAlone === null || Math.floor(i / 3) === lightAlone ? x : 0))
+    Atomics.store(control, CONTROL.denoised, 0)
+    // the spectrum of a tinted light on coloured surfaces is found by rendering, once the hand rests
+    if (!areGrey(factors)) exactLater = setTimeout(restart, TINT_REST)
+    return true
+  }
 
   /** Begins a new epoch, at once or as soon as the coarse picture under way stands. */
   function restart(parts: Iterable<number> | null = null): void {
@@ -94,6 +122,14 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     clearTimeout(pending)
     pending = undefined
     if (!film || !world || !camera || paused) return
+    clearTimeout(exactLater)
+    rendered = lights ?? world.lights
+    if (apart && film.lights.length !== lightCount(rendered)) makeFilm(film.width, film.height)
+    // sums begin anew with these lights; what the old ones were mixed with must not be counted again
+    if (film.lights.length) {
+      film.mix.fill(1)
+      if (lightAlone !== null) setMix(film, film.mix.map((_, i) => Math.floor(i / 3) === lightAlone ? 1 : 0))
+    }
     epoch++
     const now = performance.now(), held = now - lastChange < 400
     lastChange = now
@@ -119,7 +155,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     // a change counts from the event that made it
     notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + (now - touched < 300 ? touched : now) })
     Atomics.store(control, CONTROL.epoch, epoch)
-    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, skip, order: concerned?.order ?? null, tiles, from: 0, to: MOST_PASSES, settle: { noise: VIEW_NOISE, least: VIEW_LEAST } } })
+    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, skip, order: concerned?.order ?? null, tiles, start: 0, from: 0, to: MOST_PASSES, sums: epoch, settle: { noise: VIEW_NOISE, least: VIEW_LEAST } } })
   }
 
   /** Order of a coarse picture's tiles that begins with those where `parts` were last seen. */
@@ -138,13 +174,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     passDone(of: number): void { if (of === epoch && !region) guideKey = pendingGuide },
     setSize(width: number, height: number): void {
       if (film?.width === width && film.height === height) return
-      const scale = Math.max(1, width / 160), size = (s: number) => ({ width: Math.max(8, Math.round(width / s)), height: Math.max(8, Math.round(height / s)) })
-      film = createFilm(width, height, { levels: [size(scale * 2), size(scale), size(Math.max(1, scale / 2))], aov: ['albedo', 'normal'], allocate: shared, squares: true })
-      const denoised = new Float32Array(shared(width * height * 16))
-      display.postMessage({ kind: 'film', film, control, denoised } satisfies DisplayMessage)
-      const memory = createDenoiseMemory(width, height, shared), call = new Int32Array(shared(CALL.size * 4))
-      denoise.forEach((w, hand) => w.postMessage({ kind: 'team', film: film!, control, denoised, memory, call, hand, hands: denoise.length } satisfies DisplayMessage))
-      all({ kind: 'film', film })
+      makeFilm(width, height)
       restart()
     },
     setWorld(next: World, newGeometry: boolean): void {
@@ -166,7 +196,16 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
       constants = next
       restart(parts)
     },
-    setLights(next: Lights): void { lights = next; restart() },
+    /** New lights: by mixing what each gave, where that will do, else by rendering. */
+    setLights(next: Lights): void { lights = next; if (!mix()) restart() },
+    /** Keeps the picture apart by light from now on, so that lights are dimmed, tinted and seen alone without rendering. */
+    keepLightsApart(): void {
+      if (apart) return
+      apart = true
+      if (film && world) { makeFilm(film.width, film.height); restart() }
+    },
+    /** Shows one light alone, by its number; null for all of them. */
+    setLightAlone(light: number | null): void { lightAlone = light; if (!mix()) restart() },
     /** Renders only a region of the picture, or all of it again. */
     setRegion(next: Region | null): void { region = next; restart() },
     setCamera(next: Camera): void { camera = next; restart() },
@@ -197,6 +236,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
       const { width, height } = film, rgb = new Float32Array(width * height * 3), across = tilesAcross(width)
       for (let t = 0; t < tileCount(width, height); t++) {
         lockTile(film, t)
+        remixTile(film, t)
         const n = tilePasses(film, t, epoch), x0 = t % across * TILE, y0 = Math.floor(t / across) * TILE
         for (let y = y0; y < Math.min(height, y0 + TILE); y++) for (let o = (y * width + x0) * 3; o < (y * width + Math.min(width, x0 + TILE)) * 3; o++) rgb[o] = film.sum[o]! / n
         unlockTile(film, t)

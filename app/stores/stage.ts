@@ -199,12 +199,17 @@ export const useStage = defineStore('stage', () => {
   watch(region, (r) => { session.value?.setRegion(r); look() })
   /** Whether the light rig is open for changes over the picture. */
   const lightsOpen = ref(false)
+  watch(lightsOpen, (on) => { if (on) session.value?.keepLightsApart(); else lightAlone.value = null })
+  /** Number of the light shown alone: a panel, then the environment, then what parts send out. */
+  const lightAlone = ref<number | null>(null)
+  watch(lightAlone, light => session.value?.setLightAlone(light))
+  watch(() => bench.scene?.lights, () => { lightAlone.value = null })
   const lookAt = computed<Look>(() => ({ exposure: exposure.value, balance: white.value === null ? null : 'kelvin' in white.value ? balanceFor(whiteOfTemperature(white.value.kelvin)) : balanceForColour(white.value.picked) ?? null }))
   const look = () => session.value?.setLook(exposure.value, lookAt.value.balance, clipping.value, zones.value, denoise.value && region.value === null)
   watch([lookAt, clipping, zones, denoise], () => { look(); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
 
   return {
-    session, geometry, drawn, rates, loaded, probing, exposure, white, look: lookAt, region, aiming, lightsOpen, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
+    session, geometry, drawn, rates, loaded, probing, exposure, white, look: lookAt, region, aiming, lightsOpen, lightAlone, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
     loader: () => loader,
     setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
   }

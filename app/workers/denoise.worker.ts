@@ -11,7 +11,7 @@ const AT = [256, 64, 16, 4]
 const PACE = 25
 
 let film: Film | undefined, control: Int32Array | undefined, out: Float32Array | undefined, denoiser: Denoiser | undefined, call: Int32Array = new Int32Array(0), hand = 0, on = true
-let done = { epoch: -1, passes: 0 }, answered = 0
+let done = { epoch: -1, passes: 0, mix: 0 }, answered = 0, mixSeen = 0
 
 addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
   const m = event.data
@@ -20,23 +20,24 @@ addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
   ;({ film, control, hand, call } = m)
   out = m.denoised
   denoiser = createDenoiser(film.width, film.height, m.memory, joinTeam(call.subarray(CALL.team), hand, m.hands))
-  done = { epoch: -1, passes: 0 }
+  done = { epoch: -1, passes: 0, mix: 0 }
   answered = 0
 })
 
 /** The first hand calls the others to an epoch's picture when there are enough passes for it. */
 function lead(f: Film, words: Int32Array): void {
   const epoch = Atomics.load(control!, CONTROL.epoch), passes = Math.floor(Atomics.load(control!, CONTROL.done + epoch % EPOCHS * DONE_ROW + DONE_FULL) / tileCount(f.width, f.height))
-  const target = AT.find(n => passes >= n) ?? 0
-  if (!on || target === 0 || done.epoch === epoch && done.passes >= target) return
+  const target = AT.find(n => passes >= n) ?? 0, mix = Atomics.load(f.mixes, 0), resting = mix === mixSeen
+  mixSeen = mix
+  if (!on || !resting || target === 0 || done.epoch === epoch && done.mix === mix && done.passes >= target) return
   Atomics.store(words, CALL.epoch, epoch)
   Atomics.add(words, CALL.number, 1)
   const picture = denoiser!.run(f, epoch)
-  if (picture && Atomics.load(control!, CONTROL.epoch) === epoch) {
+  if (picture && Atomics.load(control!, CONTROL.epoch) === epoch && Atomics.load(f.mixes, 0) === mix) {
     out!.set(picture)
     Atomics.store(control!, CONTROL.denoisedPasses, denoiser!.passes)
     Atomics.store(control!, CONTROL.denoised, epoch)
-    done = { epoch, passes: target }
+    done = { epoch, passes: target, mix }
   }
 }
 

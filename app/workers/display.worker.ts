@@ -1,7 +1,9 @@
 /** Watches the shared film and draws it to the page's canvas, off the page's own thread. */
 import type { Balance } from '../../core/colour/balance'
 import { develop, developCoarse } from '../../core/render/display'
-import { createFilm, TILE, TILE_WORDS, tileCount, tilesAcross, type Film } from '../../core/render/film'
+import { createFilm, TILE_WORDS, tileCount, tilePasses, type Film } from '../../core/render/film'
+import { remix } from '../../core/render/mix'
+import { tileNoise } from '../../core/render/settle'
 import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS } from '../../workers/protocol'
 import type { DisplayMessage, DrawnReport } from '../renderer/messages'
 
@@ -12,8 +14,7 @@ let denoised: Float32Array | undefined, drawnDenoised = 0, denoise = true
 let region: { count: number, has: Uint8Array } | null = null
 let exposure = 0, balance: Balance | null = null, clipping = false, zones = false, guidedEpoch = -1, guided = false, skip = 0, first = 0, changed: Uint8Array | null = null, dirty = true
 let drawnPart = -1, drawnEpoch = -1, drawnLevel = -1, drawnTiles = 0, lastDraw = 0
-/** Luminance of a quarter of the pixels at half as many passes: their difference to now is the standard error. */
-let half: { epoch: number, passes: number, values: Float32Array } | undefined
+let measured = { epoch: -1, passes: 0, settled: 0 }, settled = 0, mostPasses = 0, mixDrawn = 0
 let noise = 0
 
 addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
@@ -56,24 +57,31 @@ function levelsDone(epoch: number): number {
   return -1
 }
 
+/** Noise of the picture by its own variances, root mean square over its tiles, and the share of tiles that have enough; after each doubling of the passes and each time more than that settled. */
 function measureNoise(epoch: number, passes: number): void {
-  if (passes < 2 || (passes & (passes - 1)) !== 0 || half?.epoch === epoch && half.passes === passes) return
-  const f = film!, n = f.width * f.height, values = new Float32Array(Math.ceil(n / 4)), across = tilesAcross(f.width)
-  let square = 0, mean = 0, count = 0
-  for (let i = 0, k = 0; i < n; i += 4, k++) {
-    if (region && !region.has[Math.floor(Math.floor(i / f.width) / TILE) * across + Math.floor(i % f.width / TILE)]) continue
+  const f = film!
+  let square = 0, count = 0, enough = 0
+  for (let tile = 0; tile < tileCount(f.width, f.height); tile++) {
+    if (region && !region.has[tile]) continue
     count++
-    const v = (0.2126 * f.sum[i * 3]! + 0.7152 * f.sum[i * 3 + 1]! + 0.0722 * f.sum[i * 3 + 2]!) / passes
-    values[k] = v
-    mean += v
-    if (half?.epoch === epoch && half.passes * 2 === passes) square += Math.min(4, v - half.values[k]!) ** 2
+    if (tilePasses(f, tile, epoch) > 0 && f.tiles[tile * TILE_WORDS + 4]! > 0) enough++
   }
-  if (half?.epoch === epoch && half.passes * 2 === passes) noise = Math.sqrt(square / count) / Math.max(1e-6, mean / count)
-  half = { epoch, passes, values }
+  settled = count > 0 ? enough / count : 0
+  if (passes < 2 || measured.epoch === epoch && (passes < measured.passes * 2 && settled === measured.settled)) return
+  measured = { epoch, passes, settled }
+  let most = 0
+  for (let tile = 0; tile < tileCount(f.width, f.height); tile++) {
+    const n = tilePasses(f, tile, epoch)
+    if (n > most) most = n
+    if (n >= 2 && (!region || region.has[tile])) square += tileNoise(f, tile, n) ** 2
+  }
+  noise = Math.sqrt(square / Math.max(1, count))
+  mostPasses = most
 }
 
 function look(): void {
   if (film && control && context && image) {
+    if (Atomics.load(film.mixes, 0) !== mixDrawn) { mixDrawn = Atomics.load(film.mixes, 0); dirty = remix(film) || dirty }
     const coarse = film.levels[skip]!
     const epoch = Atomics.load(control, CONTROL.epoch), row = CONTROL.done + epoch % EPOCHS * DONE_ROW
     const tiles = Atomics.load(control, row + DONE_FULL), perPass = region?.count ?? tileCount(film.width, film.height), level = levelsDone(epoch), now = performance.now()
@@ -85,7 +93,7 @@ function look(): void {
       scratch.getContext('2d')!.putImageData(small, 0, 0)
       context.drawImage(scratch, 0, 0, small.width * 2, small.height * 2)
       drawnPart = epoch
-      postMessage({ kind: 'drawn', epoch, level: -1, passes: 0, clipped: 0, noise: null, denoised: 0, at: performance.timeOrigin + performance.now(), took: performance.now() - began } satisfies DrawnReport)
+      postMessage({ kind: 'drawn', epoch, level: -1, passes: 0, clipped: 0, noise: null, settled: 0, denoised: 0, at: performance.timeOrigin + performance.now(), took: performance.now() - began } satisfies DrawnReport)
     }
     const more = fresh ? level >= 0 || tiles >= perPass : level > drawnLevel || tiles > drawnTiles && (tiles < perPass ? now - lastDraw > 120 : Math.floor(tiles / perPass) > Math.floor(drawnTiles / perPass) && now - lastDraw > 150)
     if (more || calm !== drawnDenoised && !fresh || dirty && (level >= 0 || tiles > 0)) {
@@ -102,13 +110,14 @@ function look(): void {
       }
       const passes = Math.floor(tiles / perPass)
       measureNoise(epoch, passes)
+      const shown = settled > 0 ? mostPasses : passes
       drawnEpoch = epoch
       drawnLevel = level
       drawnTiles = tiles
       drawnDenoised = calm
       lastDraw = now
       dirty = false
-      postMessage({ kind: 'drawn', epoch, level, passes, clipped, noise: passes >= 2 ? noise : null, denoised: calm, at: performance.timeOrigin + performance.now(), took: performance.now() - began } satisfies DrawnReport)
+      postMessage({ kind: 'drawn', epoch, level, passes: shown, clipped, noise: passes >= 2 ? noise : null, settled, denoised: calm, at: performance.timeOrigin + performance.now(), took: performance.now() - began } satisfies DrawnReport)
     }
   }
   setTimeout(look, 6)

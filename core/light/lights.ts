@@ -31,6 +31,22 @@ export const lightNames = (rig: Rig): string[] => [...rig.panels.map(p => p.name
 export const environmentLight = (lights: Lights): number => lights.panelCount
 export const emissionLight = (lights: Lights): number => lights.panelCount + 1
 
+/**
+ * Factors, three a light, that turn a picture under one set of lights into the picture under another.
+ * @returns null where they differ in more than how bright and of what colour they are, or where a dark light is to shine: then it must be rendered
+ */
+export function factorsBetween(from: Lights, to: Lights): number[] | null {
+  const { panels, panelCount } = from, colour = new Set([PANEL.radiance, PANEL.radiance + 1, PANEL.radiance + 2, PANEL.power] as number[])
+  if (panelCount !== to.panelCount || from.map !== to.map || from.cos !== to.cos || from.sin !== to.sin || String(from.backdrop) !== String(to.backdrop)) return null
+  if (panels.some((x, i) => !colour.has(i % PANEL.stride) && x !== to.panels[i])) return null
+  const pairs = [...Array.from({ length: panelCount * 3 }, (_, i) => Math.floor(i / 3) * PANEL.stride + PANEL.radiance + i % 3).map(w => [panels[w]!, to.panels[w]!] as const), ...from.environment.map((x, k) => [x, to.environment[k]!] as const)]
+  if (pairs.some(([a, b]) => a === 0 && b !== 0)) return null
+  return [...pairs.map(([a, b]) => a === 0 ? 1 : b / a), 1, 1, 1]
+}
+
+/** Whether factors dim without tinting: then the mixed picture is exact. */
+export const areGrey = (factors: readonly number[]): boolean => factors.every((x, i) => Math.abs(x - factors[i - i % 3]!) <= 1e-6 * x)
+
 const luminance = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b
 
 /**

@@ -11,6 +11,7 @@
  *   then levels from coarse to fine, 3, 2, 1 pixels apart: 0.96 0.98 1.00 0.80 1.30 (this one); 4, 2, 1: 0.94 0.99 1.03 0.80 1.30
  *   kernels of 5 × 5 at two levels: 0.95 0.97 1.00 0.80 1.30, twice the taps; a second round at 1 pixel: 2 to 4 % worse; part numbers besides features: 1 % worse
  */
+import { remixTile } from './mix'
 import { lockTile, tilePasses, TILE, tilesAcross, unlockTile, type Film } from './film'
 import { alone, TEAM_WORDS, type Team } from './team'
 
@@ -99,6 +100,7 @@ function prepare(film: Film, epoch: number, y0: number, y1: number, colour: Floa
   for (let t = y0 / TILE * across; t < Math.ceil(y1 / TILE) * across; t++) {
     const x0 = t % across * TILE, top = Math.floor(t / across) * TILE
     lockTile(film, t)
+    remixTile(film, t)
     const passes = tilePasses(film, t, epoch)
     if (passes > 0) for (let y = top; y < Math.min(film.height, top + TILE); y++) prepareRow(film, y * film.width + x0, y * film.width + Math.min(film.width, x0 + TILE), passes, colour, variance, albedo, feature)
     unlockTile(film, t)

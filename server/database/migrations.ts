@@ -109,6 +109,34 @@ const list: { name: string, up(db: Knex): Promise<void>, down(db: Knex): Promise
     },
     async down(db) { await db.schema.dropTable('geometries') },
   },
+  {
+    name: '005_frames',
+    async up(db) {
+      await db.schema.createTable('frames', (t) => {
+        t.uuid('id').primary().defaultTo(db.raw('gen_random_uuid()'))
+        t.uuid('project').notNullable().references('id').inTable('projects').onDelete('CASCADE')
+        t.text('name').notNullable()
+        t.json('settings').notNullable()
+        // all that is rendered, as it was when the frame was asked for
+        t.json('state').notNullable()
+        t.text('status').notNullable().defaultTo('queued')
+        t.integer('passes').notNullable().defaultTo(0)
+        t.text('message').notNullable().defaultTo('')
+        t.float('seconds').notNullable().defaultTo(0)
+        t.text('picture').references('hash').inTable('assets')
+        t.text('thumbnail').references('hash').inTable('assets')
+        t.timestamp('created').notNullable().defaultTo(db.fn.now())
+        t.timestamp('updated').notNullable().defaultTo(db.fn.now())
+      })
+      // sums of a frame under way: large, written often, and worth no more than the time to compute them again
+      await db.raw('create table frame_sums (frame uuid primary key references frames (id) on delete cascade, passes integer not null, bytes bytea not null)')
+      await db.schema.createTable('frame_workers', (t) => {
+        t.text('name').primary()
+        t.timestamp('seen').notNullable().defaultTo(db.fn.now())
+      })
+    },
+    async down(db) { for (const table of ['frame_workers', 'frame_sums', 'frames']) await db.schema.dropTable(table) },
+  },
 ]
 
 export const migrations = {

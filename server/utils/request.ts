@@ -1,11 +1,16 @@
 import type { H3Event } from 'h3'
 import type { Knex } from 'knex'
 import { z } from 'zod'
+import type PgBoss from 'pg-boss'
 import { openDatabase } from '../database/client'
+import { openQueue } from '../jobs/queue'
 import { bytesOf } from './bytes'
 
 /** The database of the running server. */
 export const useDatabase = (): Promise<Knex> => openDatabase(process.env.WAVELUME_DATABASE || useRuntimeConfig().databaseUrl)
+
+/** The queue of frames of the running server. */
+export const useQueue = (): Promise<PgBoss> => openQueue(process.env.WAVELUME_DATABASE || useRuntimeConfig().databaseUrl)
 
 /** Reads and checks a JSON body. Failing checks say which field and why. */
 export async function bodyOf<T extends z.ZodType>(event: H3Event, schema: T): Promise<z.output<T>> {
@@ -30,3 +35,5 @@ function pathId(event: H3Event, name: string, says: string): string {
 export const projectId = (event: H3Event): string => pathId(event, 'id', 'There is no such project.')
 export const NO_PROOF = 'There is no such proof.'
 export const proofId = (event: H3Event): string => pathId(event, 'proof', NO_PROOF)
+export const NO_FRAME = 'There is no such frame.'
+export const frameId = (event: H3Event): string => pathId(event, 'frame', NO_FRAME)

@@ -59,7 +59,11 @@ async function keep(): Promise<void> {
   catch (e) { say.fault('The proof was not kept', messageOf(e)) }
 }
 
-async function exportAs(what: 'material' | 'exr' | 'png'): Promise<void> {
+/** Whether a frame is being asked for. */
+const framing = ref(false)
+
+async function exportAs(what: 'material' | 'exr' | 'png' | 'frame'): Promise<void> {
+  if (what === 'frame') { framing.value = true; return }
   try {
     if (what === 'material') {
       if (!bench.document) throw new Error('No part is picked.')
@@ -144,6 +148,7 @@ const ACTIONS: Action[] = [
   { name: 'probe', title: 'Pixel probe', key: 'I', run: () => { stage.probing = !stage.probing } },
   { name: 'strip', title: 'Test strip of the number at hand', key: 'T', run: testStrip },
   { name: 'theme', title: 'Next theme: neutral, dim, light', key: 'Shift+T', run: () => theme.next() },
+  { name: 'frame', title: 'Compute a frame of full quality', key: 'Shift+F', run: () => { framing.value = true } },
   { name: 'help', title: 'All keys', key: '?', run: () => { help.value = !help.value } },
 ]
 const keys = useKeys(ACTIONS)
@@ -228,6 +233,7 @@ const part = (name: string, i: number, fallback: number) => panes.value[name]?.[
       </Pane>
     </Splitpanes>
     <p v-if="!failed && !ready" class="failed" role="status">Opening the project …</p>
+    <FrameDialog v-if="framing" :width="size.width" :height="size.height" @close="framing = false" />
     <KeysDialog v-if="help" :actions="ACTIONS" :keys="keys" @close="help = false; keys.teach(null)" />
   </div>
 </template>

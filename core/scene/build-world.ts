@@ -1,0 +1,47 @@
+import type { Picture } from '../formats/image'
+import type { Rig } from '../light/rig'
+import type { Model } from '../mesh/model'
+import type { Program } from '../network/compile'
+import type { Element } from '../network/document'
+import type { Texture } from '../network/texture'
+import type { Allocate } from '../trace/build'
+import { compileMaterial, lightsFor, neutralDocument, texturesFor } from './compile-material'
+import type { SceneDocument } from './document'
+import { createGeometry } from './geometry'
+import { withValues } from './part-values'
+import type { World } from './world'
+
+export interface WorldSources {
+  scene: SceneDocument
+  rig: Rig
+  model: Model
+  /** Documents of the scene's materials, by key; a missing one leaves its parts neutral. */
+  documents: ReadonlyMap<string, Element>
+  /** Picture that a material's document names, or the rig's environment where the key is null. */
+  picture(material: string | null, file: string): Picture | undefined
+  /** Whether constants are written into the code: for long renders. */
+  bake: boolean
+  allocate?: Allocate
+  /** Hears of every program that was compiled. */
+  compiled?(program: Program): void
+}
+
+/** Builds all that the workers need from a scene's documents: what `render` and the queue of frames compute is the same by construction. */
+export function buildWorld(s: WorldSources): World {
+  const keys = [...s.documents.keys()], programs: Program[] = [], textures: (Texture | null)[][] = []
+  const add = (document: Element, material: string | undefined, key: string | null): number => {
+    const program = compileMaterial(document, material, s.bake)
+    s.compiled?.(program)
+    textures.push(texturesFor(program, file => s.picture(key, file)))
+    return programs.push(program) - 1
+  }
+  for (const key of keys) add(s.documents.get(key)!, s.scene.materials[key]?.material, key)
+  const neutral = add(neutralDocument, undefined, null), hidden = new Set(s.scene.parts.filter(p => p.hidden).map(p => p.name)), geometry = createGeometry(s.model, hidden, s.allocate)
+  const materialOf = Int32Array.from(geometry.partNames, (name) => {
+    const part = s.scene.parts.find(p => p.name === name), key = part?.material ?? '', document = s.documents.get(key)
+    if (!document) return neutral
+    const own = withValues(document, part!.values)
+    return own === document ? keys.indexOf(key) : add(own, s.scene.materials[key]?.material, key)
+  })
+  return { geometry, lights: lightsFor(s.rig, file => s.picture(null, file), s.allocate), programs, textures, materialOf, maxOpaque: s.scene.maxOpaque, maxSpecular: s.scene.maxSpecular }
+}

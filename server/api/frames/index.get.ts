@@ -1,0 +1,3 @@
+import { listFrames } from '../../database/frames'
+
+export default defineEventHandler(async () => listFrames(await useDatabase()))

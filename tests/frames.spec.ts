@@ -1,0 +1,81 @@
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
+import { expect, test } from '@playwright/test'
+import { z } from 'zod'
+import { BenchPage } from './bench-page'
+import { BASE, serveTests } from './server'
+
+serveTests(test)
+const frameSchema = z.object({ frames: z.array(z.object({ id: z.string(), name: z.string(), status: z.string(), passes: z.number(), picture: z.string().nullable(), message: z.string() })), workers: z.number() })
+const frames = async () => frameSchema.parse(await (await fetch(`${BASE}/api/frames`)).json())
+const frame = async (name: string) => (await frames()).frames.find(f => f.name === name)!
+const wavelume = (...args: string[]) => execFileSync('node', ['scripts/cli.mjs', ...args], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] })
+
+/** Starts a worker. Its sums are kept after every pass. */
+function startWorker(): { kill(): Promise<void>, process: ChildProcess } {
+  const process = spawn('node', ['scripts/cli.mjs', 'worker', '--threads', '1', '--keep', '0'], { stdio: 'inherit' })
+  return { process, kill: () => new Promise((resolve) => { process.once('exit', () => resolve()); process.kill('SIGKILL') }) }
+}
+const until = async (what: () => Promise<boolean>) => { await expect.poll(what, { timeout: 150_000, intervals: [100] }).toBe(true) }
+
+test('a frame that is killed five times ends with the bits of an undisturbed one, which are those of render', async ({ page }) => {
+  test.setTimeout(420_000)
+  const bench = new BenchPage(page)
+  // other tests work on the demo project: this one takes it as it came
+  const first = z.array(z.object({ id: z.string(), name: z.string() })).parse(await (await fetch(`${BASE}/api/projects`)).json()).find(p => p.name === 'Skerry lantern')!
+  const { state } = await (await fetch(`${BASE}/api/projects/${first.id}?version=1`)).json() as { state: unknown }
+  await fetch(`${BASE}/api/projects`, { method: 'POST', body: JSON.stringify({ name: 'Framed lantern', state }), headers: { 'content-type': 'application/json' } })
+  await bench.open('Framed lantern')
+  const ask = async (name: string, passes: string) => {
+    await page.keyboard.press('Shift+F')
+    const dialog = page.getByTestId('frame-dialog')
+    await dialog.getByLabel('Name').fill(name)
+    await dialog.getByLabel('Passes').fill(passes)
+    await dialog.getByLabel('each light apart').check()
+    await dialog.getByRole('button', { name: 'Put into the queue' }).click()
+    await expect(dialog).toBeHidden()
+  }
+  await ask('Killed', '10')
+  await page.getByRole('link', { name: 'Frames' }).click()
+  await expect(page.getByTestId('no-worker')).toBeVisible()
+  await expect(page.getByTestId('frame-queued')).toContainText('0 of 10 passes')
+  let worker = startWorker(), seen = 0, seed = 5
+  const random = () => (seed = seed * 48271 % 2147483647) / 2147483647
+  try {
+    for (let kill = 0; kill < 5; kill++) {
+      await until(async () => (await frame('Killed')).passes > seen)
+      await page.waitForTimeout(random() * 900)
+      await worker.kill()
+      seen = (await frame('Killed')).passes
+      expect((await frame('Killed')).status).toBe('running')
+      worker = startWorker()
+    }
+    expect(seen).toBeGreaterThanOrEqual(5)
+    await until(async () => (await frame('Killed')).status === 'done')
+    await expect(page.getByTestId('frame-done')).toContainText('10 passes')
+
+    // undisturbed, the same frame has the same bytes: pictures are kept by the hash of their content
+    await page.goBack()
+    await bench.settled()
+    await ask('Undisturbed', '10')
+    await until(async () => (await frame('Undisturbed')).status === 'done')
+    expect((await frame('Undisturbed')).picture).toBe((await frame('Killed')).picture)
+
+    // and one that nobody wants any more is left after the pass under way
+    await ask('Unwanted', '500')
+    await until(async () => (await frame('Unwanted')).passes > 0)
+    await page.getByRole('link', { name: 'Frames' }).click()
+    await page.getByRole('button', { name: 'Stop Unwanted' }).click()
+    await expect(page.getByTestId('frame-stopped')).toContainText('Unwanted')
+    await page.getByRole('button', { name: 'Take Unwanted off the list' }).click()
+    await expect(page.getByRole('button', { name: 'Take Unwanted off the list' })).toBeHidden()
+  }
+  finally { await worker.kill() }
+
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save Killed as EXR' }).click()]), saved = test.info().outputPath('frame.exr')
+  await download.saveAs(saved)
+  const folder = test.info().outputPath('scenes'), again = test.info().outputPath('again.exr')
+  execFileSync('node', ['scripts/bundle.mjs', 'demo/export.ts', folder], { stdio: 'ignore' })
+  const size = /(\d+) × (\d+)/.exec((await page.getByTestId('frame-done').first().textContent())!)!
+  wavelume('render', `${folder}/skerry-lantern.scene.json`, '-o', again, '--size', `${size[1]}x${size[2]}`, '--passes', '10', '--aov', 'lights')
+  expect(JSON.parse(wavelume('compare', saved, again, '--metric', 'rmse', '--json')).rmse).toBe(0)
+})
