@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { buildHierarchy, bytesPerTriangle, type Hierarchy } from '../core/trace/build'
+import { buildHierarchy } from '../core/trace/build'
+import { bytesPerTriangle, type Hierarchy } from '../core/trace/hierarchy'
 import { castClosest, createRayBatch } from '../core/trace/cast'
 import { readPly } from '../core/formats/ply'
 

@@ -100,7 +100,7 @@ async function computeFrame(db: Knex, frame: FrameWork, { threads, keep, ended }
   const { settings: s, state: { scene, materials } } = frame, model = await getAsset(db, scene.model), rig = scene.rigs.find(r => r.name === scene.lights)
   if (!model) throw new Error('The model is not in the database any more.')
   if (!rig) throw new Error(`There is no light rig ${scene.lights}.`)
-  const pictures = await picturesOf(db, frame), documents = new Map(Object.keys(scene.materials).flatMap(key => materials[key] ? [[key, materials[key]] as const] : []))
+  const pictures = await picturesOf(db, frame), documents = new Map(Object.entries(materials))
   const world = buildWorld({ scene, rig, model: await readGlb(new Uint8Array(model.bytes)), documents, bake: s.passes >= 16, allocate: shared, picture: (_, file) => pictures.get(file) })
   const before = frame.seconds
   let wanted = true, began = performance.now(), spent = 0

@@ -3,7 +3,7 @@ declare class TextDecoder { constructor(label?: string, options?: { fatal?: bool
 declare class TextEncoder { encode(text: string): Uint8Array<ArrayBuffer> }
 declare namespace performance { function now(): number }
 declare namespace WebAssembly {
-  class Memory { constructor(size: { initial: number, maximum: number, shared: boolean }); readonly buffer: ArrayBuffer }
+  class Memory { constructor(size: { initial: number, maximum: number, shared: boolean }); readonly buffer: ArrayBuffer; grow(pages: number): number }
   class Module { constructor(bytes: Uint8Array); readonly module: never }
   class Instance { constructor(module: Module, imports: Record<string, Record<string, unknown>>); readonly exports: Record<string, unknown> }
 }

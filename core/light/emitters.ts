@@ -13,7 +13,7 @@ import type { Shader } from '../network/instantiate'
 import { fillPoint } from '../render/hit'
 import type { Geometry } from '../scene/geometry'
 import { basis, beginSurfaceAt, emission } from '../surface/stack'
-import { NO_TRIANGLE, placeWord } from '../trace/build'
+import { NO_TRIANGLE, placeWord } from '../trace/hierarchy'
 import { createRayBatch } from '../trace/cast'
 
 /** Words of a tree node: centre and squared radius of its sphere, power, number of its first child (the second follows; −1 for a leaf), place of a leaf's triangle, node above. */

@@ -1,6 +1,6 @@
 /** Drawing a triangle that shines from the tree of `emitters.ts`, and the density of having drawn it. */
 import type { Geometry } from '../scene/geometry'
-import { placeWord } from '../trace/build'
+import { placeWord } from '../trace/hierarchy'
 import { EMITTER, type Emitters } from './emitters'
 
 /** Result of {@link sampleEmitters} and {@link emitterDensity}: density per steradian, given that the tree was asked. */

@@ -1,4 +1,4 @@
-import type { Allocate } from '../trace/build'
+import type { Allocate } from '../trace/hierarchy'
 
 /** Lobes told apart, see `layers.ts`; what the camera sees directly is emission on a part and background elsewhere. */
 export const LOBE_LAYERS = ['diffuse', 'specular', 'transmission', 'coat', 'emission', 'background'] as const

@@ -1,4 +1,4 @@
-import { placeWord } from '../trace/build'
+import { placeWord } from '../trace/hierarchy'
 import type { RayBatch } from '../trace/cast'
 import { POINT } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'

@@ -8,7 +8,7 @@
  */
 import { POINT } from '../network/shading-point'
 import { castClosest, createRayBatch } from '../trace/cast'
-import type { Hierarchy } from '../trace/build'
+import type { Hierarchy } from '../trace/hierarchy'
 
 /** Rays a probe and hemisphere. */
 const RAYS = 6

@@ -1,5 +1,5 @@
 /** Geometry as one block of bytes, so that a built hierarchy can be kept and need not be built again. Little-endian; not a format for exchange. */
-import { linksOf, type Allocate } from '../trace/build'
+import { linksOf, type Allocate } from '../trace/hierarchy'
 import { allocateTrace } from '../trace/memory'
 import type { Geometry } from './geometry'
 

@@ -5,7 +5,7 @@
  * Tried in plain code with two children a node: near child first with both boxes tested in one visit (+40 % over testing on pop); keeping the entry distance on the
  * stack to skip nodes behind the hit (+8 %); flags joined with & instead of branches. Four children a node are for the kernel; see docs/performance.md for both.
  */
-import { NODE_WORDS, placeWord, type Hierarchy } from './build'
+import { NODE_WORDS, placeWord, type Hierarchy } from './hierarchy'
 import { castByKernel } from './kernel'
 
 /** A batch of rays and what they hit. All arrays have the batch's capacity (times three for vectors). */

@@ -1,7 +1,7 @@
 /** The ray kernel in this thread: the compiled module, and an instance for each hierarchy's memory. */
-import type { Hierarchy } from './build'
+import type { Hierarchy } from './hierarchy'
 import type { RayBatch } from './cast'
-import { KERNEL } from './kernel-code'
+import { KERNEL, RELAXED } from './kernel-code'
 import { KERNEL_RAYS, RAY_BYTES, takeSlot } from './memory'
 
 const WORDS = RAY_BYTES / 8
@@ -20,17 +20,21 @@ const kernels = new WeakMap<WebAssembly.Memory, { kernel: Kernel | null }>()
 /** The memory used last and its kernel: nearly every call is for the same. */
 let memory: WebAssembly.Memory | null = null, kernel: Kernel | null = null
 
-/** The module; null where WebAssembly with SIMD is missing. */
-function compile(): WebAssembly.Module | null {
-  try { return new WebAssembly.Module(Uint8Array.from({ length: KERNEL.length / 2 }, (_, i) => parseInt(KERNEL.slice(i * 2, i * 2 + 2), 16))) }
-  catch { return null }
+const bytesOf = (hex: string) => Uint8Array.from({ length: hex.length / 2 }, (_, i) => parseInt(hex.slice(i * 2, i * 2 + 2), 16))
+
+/** The module, compiled once, the faster variant where the engine takes it; null where WebAssembly with SIMD is missing. */
+export function compiledKernel(): WebAssembly.Module | null {
+  for (const code of compiled === undefined ? [RELAXED, KERNEL] : []) {
+    try { return compiled = new WebAssembly.Module(bytesOf(code)) }
+    catch { compiled = null }
+  }
+  return compiled ?? null
 }
 
 function start(of: WebAssembly.Memory): Kernel | null {
-  if (compiled === undefined) compiled = compile()
-  const slot = compiled && takeSlot(of)
-  if (!compiled || !slot) return null
-  const instance = new WebAssembly.Instance(compiled, { env: { memory: of } })
+  const module = compiledKernel(), slot = module && takeSlot(of)
+  if (!module || !slot) return null
+  const instance = new WebAssembly.Instance(module, { env: { memory: of } })
   return { cast: instance.exports.cast as Kernel['cast'], ...slot, words: new Float64Array(of.buffer, slot.rays, KERNEL_RAYS * WORDS), places: new Int32Array(of.buffer, slot.rays, KERNEL_RAYS * WORDS * 2) }
 }
 

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { sphere } from '../mesh/sphere'
-import { buildHierarchy, bytesPerTriangle } from './build'
+import { buildHierarchy } from './build'
+import { bytesPerTriangle } from './hierarchy'
 import { compileKernel } from '../../scripts/build-kernel.mjs'
 import { castAny, castClosest, castPlain, createRayBatch } from './cast'
 import { castByKernel } from './kernel'
-import { KERNEL } from './kernel-code'
+import { KERNEL, RELAXED } from './kernel-code'
 import { takeSlot } from './memory'
 
 let state = 1
@@ -100,7 +101,8 @@ describe('hierarchy', () => {
     expect(plain).toBeCloseTo(batch.distance[0]!, 9)
   })
   it('carries the kernel that its source gives', () => {
-    expect(compileKernel()).toBe(KERNEL)
+    expect(compileKernel(false)).toBe(KERNEL)
+    expect(compileKernel(true)).toBe(RELAXED)
   })
   it('takes at most 65 bytes a triangle', () => {
     const s = sphere('s', 1, 100, 200)

@@ -1,0 +1,56 @@
+import { fillPackets, NO_TRIANGLE, NODE_WORDS, placeWord, type Hierarchy } from './hierarchy'
+
+/**
+ * Fits a hierarchy to moved vertices, its shape staying as it is: for small movements a fraction of a build. Nodes come after their parents, so one sweep backwards does it.
+ * @param position vertex coordinates, as many as it was built from
+ * @param index the triangles it was built from
+ */
+export function refit(h: Hierarchy, position: Float32Array, index: Uint32Array): void {
+  const { nodes, links, packets, order, bounds } = h
+  fillPackets(packets, order, position, index)
+  bounds.fill(Infinity, 0, 3).fill(-Infinity, 3, 6)
+  let greatest = 0
+  for (let place = 0; place < order.length; place++) {
+    if (order[place] === NO_TRIANGLE) continue
+    for (let v = 0; v < 3; v++) for (let k = 0; k < 3; k++) {
+      const x = packets[placeWord(place) + (v * 3 + k) * 4]!
+      if (x < bounds[k]!) bounds[k] = x
+      if (x > bounds[k + 3]!) bounds[k + 3] = x
+      if (Math.abs(x) > greatest) greatest = Math.abs(x)
+    }
+  }
+  if (h.root < 0) return
+  const slack = 2.4e-7 * greatest
+  for (let o = nodes.length - NODE_WORDS; o >= 0; o -= NODE_WORDS) for (let child = 0; child < 4; child++) {
+    const reference = links[o + 24 + child]!
+    // an empty box marks a missing child
+    if (nodes[o + child]! > nodes[o + 12 + child]!) continue
+    if (reference < 0) boxOfLeaf(h, ~reference)
+    else boxOfNode(nodes, reference * NODE_WORDS)
+    for (let k = 0; k < 3; k++) {
+      nodes[o + k * 4 + child] = box[k]! - (reference < 0 ? slack : 0)
+      nodes[o + 12 + k * 4 + child] = box[k + 3]! + (reference < 0 ? slack : 0)
+    }
+  }
+}
+
+const box = new Float64Array(6)
+
+function boxOfLeaf({ packets, order }: Hierarchy, leaf: number): void {
+  box.fill(Infinity, 0, 3).fill(-Infinity, 3, 6)
+  for (let place = (leaf >> 2) * 4; place < ((leaf >> 2) + (leaf & 3) + 1) * 4; place++) {
+    if (order[place] === NO_TRIANGLE) continue
+    for (let v = 0; v < 3; v++) for (let k = 0; k < 3; k++) {
+      const x = packets[placeWord(place) + (v * 3 + k) * 4]!
+      if (x < box[k]!) box[k] = x
+      if (x > box[k + 3]!) box[k + 3] = x
+    }
+  }
+}
+
+function boxOfNode(nodes: Float32Array, o: number): void {
+  for (let k = 0; k < 3; k++) {
+    box[k] = Math.min(nodes[o + k * 4]!, nodes[o + k * 4 + 1]!, nodes[o + k * 4 + 2]!, nodes[o + k * 4 + 3]!)
+    box[k + 3] = Math.max(nodes[o + 12 + k * 4]!, nodes[o + 13 + k * 4]!, nodes[o + 14 + k * 4]!, nodes[o + 15 + k * 4]!)
+  }
+}
