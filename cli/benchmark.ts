@@ -1,10 +1,14 @@
 import { benchmarkCards } from './benchmark-cards'
+import { benchmarkChroma } from './benchmark-chroma'
 import { benchmarkDenoise } from './benchmark-denoise'
+import { benchmarkEfficiency } from './benchmark-efficiency'
+import { benchmarkFuzz } from './benchmark-fuzz'
 import { benchmarkMemory } from './benchmark-memory'
 import { benchmarkNetwork } from './benchmark-network'
 import { benchmarkPaths } from './benchmark-paths'
 import { benchmarkPreview } from './benchmark-preview'
 import { benchmarkRays } from './benchmark-rays'
+import { benchmarkScale } from './benchmark-scale'
 import { InputError, type Options } from './options'
 
 /** `wavelume benchmark NAME`: figures of one run; bars are read from their ratios. */
@@ -20,6 +24,10 @@ export async function benchmark(o: Options): Promise<unknown> {
     case 'memory': return benchmarkMemory(o.number('minutes', 15, 1, 600))
     case 'denoise': return benchmarkDenoise()
     case 'network': return benchmarkNetwork()
+    case 'efficiency': return benchmarkEfficiency()
+    case 'chroma': return benchmarkChroma()
+    case 'fuzz': return benchmarkFuzz(o.number('samples', 1e8, 1000, 1e11))
+    case 'scale': return benchmarkScale(o.number('triangles', 8e6, 1e4, 1e8))
     case 'preview': return benchmarkPreview()
     default: throw new InputError(`there is no benchmark ${o.words[0] ?? ''}`)
   }

@@ -2,7 +2,7 @@
  * The render worker, the same in a browser and in Node: takes tickets (tiles of ladder levels, then of passes) from shared memory and adds samples to the film.
  * It returns to its event loop often enough to hear of a change within a tile or two.
  */
-import { createEmitters } from '../core/light/emitters'
+import { readyLights } from '../core/light/ready'
 import { accumulate } from '../core/render/accumulate'
 import { tileCount, tilesAcross, type Film, type Level, TILE, TILE_WORDS } from '../core/render/film'
 import { createLayers, type Layers } from '../core/render/layers'
@@ -37,7 +37,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   function prepare(): void {
     if (!world || !job) return
     if (job.constants) job.constants.forEach((c, i) => { if (materials[i]) materials[i] = { ...materials[i], constants: Float64Array.from(c) } })
-    const lights = { ...job.lights ?? world.lights, emitters: createEmitters(world.geometry, materials, world.materialOf) }
+    const lights = readyLights(world.geometry, job.lights ?? world.lights, materials, world.materialOf)
     scene = { geometry: world.geometry, lights, materials, materialOf: world.materialOf, camera: job.camera, maxOpaque: world.maxOpaque, maxSpecular: world.maxSpecular }
     coarse = { ...scene, maxOpaque: Math.min(COARSE.opaque, world.maxOpaque), maxSpecular: Math.min(COARSE.specular, world.maxSpecular) }
   }

@@ -22,6 +22,10 @@ export interface Lights {
   mapPower: number
   /** Triangles of the model that shine; found by each thread itself, null until then and where there are none. */
   emitters: Emitters | null
+  /** Share of each light that each part sees, see `visibility.ts`; null for all of it. */
+  visible: Float64Array | null
+  /** How light is gathered: drawn lights and drawn directions joined, or one of them alone where both could find it. Anything but `both` is for measuring what it costs to do without. */
+  gather: 'both' | 'lights' | 'directions'
 }
 
 /** Lights that can be told apart in a picture: its panels, then these two. */
@@ -69,7 +73,7 @@ export function createLights(rig: Rig, picture: { width: number, height: number,
   let map = picture && !uniform ? maps.get(picture) ?? null : null
   if (picture && !uniform && !map) maps.set(picture, map = createMap(picture, allocate)!)
   const shift = angle + (rig.environment.kind === 'image' ? rig.environment.turn : 0) * Math.PI / 180
-  return { panels, panelCount: rig.panels.length, environment: scale as [number, number, number], map, cos: Math.cos(shift), sin: Math.sin(shift), backdrop: rig.backdrop ?? null, emitters: null, mapPower: map ? Math.PI * Math.PI / 2 * map.mean * scale[0]! * 2 : 0 }
+  return { panels, panelCount: rig.panels.length, environment: scale as [number, number, number], map, cos: Math.cos(shift), sin: Math.sin(shift), backdrop: rig.backdrop ?? null, emitters: null, visible: null, gather: 'both', mapPower: map ? Math.PI * Math.PI / 2 * map.mean * scale[0]! * 2 : 0 }
 }
 
 /** Tables by the picture they were made of: a rig is changed often, its picture seldom. */

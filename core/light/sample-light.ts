@@ -7,6 +7,7 @@
  * Shining parts are one light here; which triangle is `sample-emitters.ts`' business, and what it sends out is found where the shadow ray arrives.
  */
 import { basis } from '../surface/stack'
+import { POINT } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
 import { emissionLight, PANEL, type Lights } from './lights'
 import { drawnEmitter, emittersWeight, sampleEmitters } from './sample-emitters'
@@ -19,24 +20,30 @@ const weights = new Float64Array(20), SCRATCH = 19
 /** Estimates what each light gives at the point S[0…2]; their sum goes to `lit.sum`. */
 export function weighLights(lights: Lights, S: Float64Array): void {
   let sum = 0
+  const part = S[POINT.part]!
   for (let i = 0; i < lights.panelCount; i++) {
-    panelWeight(lights, i, S, 0)
+    panelWeight(lights, i, S, 0, part)
     sum += weights[SCRATCH]!
     weights[i] = weights[SCRATCH]!
   }
   weights[lights.panelCount] = lights.mapPower
-  const e = lights.emitters === null ? 0 : emittersWeight(lights.emitters, S, 0)
+  const e = lights.emitters === null ? 0 : emittersWeight(lights.emitters, S, 0) * visibility(lights, emissionLight(lights), part)
   weights[lights.panelCount + 1] = e
-  lit.sum = sum + lights.mapPower + e
+  lit.sum = lights.gather === 'directions' ? 0 : sum + lights.mapPower + e
 }
 
-/** Estimate for one panel at the point that begins at `at`, into weights[SCRATCH]. */
-function panelWeight(lights: Lights, i: number, point: Float64Array, at: number): void {
+/** Share of a light that a part sees. */
+export function visibility(lights: Lights, light: number, part: number): number {
+  return lights.visible === null ? 1 : lights.visible[part * (lights.panelCount + 2) + light]!
+}
+
+/** Estimate for one panel at the point of a part that begins at `at`, into weights[SCRATCH]. */
+function panelWeight(lights: Lights, i: number, point: Float64Array, at: number, part: number): void {
   const p = lights.panels, o = i * PANEL.stride
   const dx = p[o]! - point[at]!, dy = p[o + 1]! - point[at + 1]!, dz = p[o + 2]! - point[at + 2]!
   const d2 = dx * dx + dy * dy + dz * dz, area = p[o + 12]!
   const facing = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!)
-  weights[SCRATCH] = facing <= 0 ? 0 : p[o + 17]! * area * Math.max(facing / Math.sqrt(d2), 0.05) / (d2 + area)
+  weights[SCRATCH] = facing <= 0 ? 0 : p[o + 17]! * area * Math.max(facing / Math.sqrt(d2), 0.05) / (d2 + area) * visibility(lights, i, part)
 }
 
 /**
@@ -72,11 +79,11 @@ export function sampleLight(lights: Lights, geometry: Geometry, S: Float64Array,
   return true
 }
 
-/** Density with which {@link sampleLight} would have drawn the direction that hits panel i at `lit.distance`, given `lit.sum` of the ray's origin, into `lit.pdf`. */
-export function panelDensity(lights: Lights, i: number, origin: Float64Array, direction: Float64Array, at: number): void {
+/** Density with which {@link sampleLight} would have drawn the direction that hits panel i at `lit.distance`, given `lit.sum` of the ray's origin on a part, into `lit.pdf`. */
+export function panelDensity(lights: Lights, i: number, origin: Float64Array, direction: Float64Array, at: number, part: number): void {
   const p = lights.panels, o = i * PANEL.stride, distance = lit.distance
   const cos = -(direction[at]! * p[o + 9]! + direction[at + 1]! * p[o + 10]! + direction[at + 2]! * p[o + 11]!)
-  panelWeight(lights, i, origin, at)
+  panelWeight(lights, i, origin, at, part)
   lit.pdf = lit.sum > 0 ? weights[SCRATCH]! / lit.sum * distance * distance / (cos * p[o + 12]!) : 0
 }
 

@@ -11,7 +11,7 @@
 import { slotIndex, slotOf, slotTable } from '../colour/wavelengths'
 import { emissionLight, environmentLight, PANEL, type Lights } from '../light/lights'
 import { drawnEmitter, emitterDensity, emittersWeight } from '../light/sample-emitters'
-import { addLight, environmentRadiance, hitPanel, lit, panelDensity, sampleLight, weighLights } from '../light/sample-light'
+import { addLight, environmentRadiance, hitPanel, lit, panelDensity, sampleLight, visibility, weighLights } from '../light/sample-light'
 import type { Shader } from '../network/instantiate'
 import { MAX_PROBES, POINT, POINT_STRIDE } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
@@ -65,11 +65,13 @@ const origin = new Float64Array(BATCH * 3), direction = new Float64Array(BATCH *
 const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Float64Array(BATCH * CHANNELS), sigma = new Float64Array(BATCH * CHANNELS)
 const absorbing = new Uint8Array(BATCH), smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
 const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), slots = new Int32Array(BATCH * 4)
-/** Wavelength slots of the last tile's paths, four apiece. */
-export { slots as pathSlots }
+/** Wavelength slots of the last tile's paths, four apiece, and their radiance, seven channels apiece. */
+export { slots as pathSlots, radiance as pathRadiance }
 const active = new Int32Array(BATCH), shading = new Int32Array(BATCH), shadowOf = new Int32Array(BATCH), shadowValue = new Float64Array(BATCH * CHANNELS)
 const pointData = new Float64Array(BATCH * POINT_STRIDE)
 const points = Array.from({ length: BATCH }, (_, i) => pointData.subarray(i * POINT_STRIDE, (i + 1) * POINT_STRIDE))
+/** Part that each path left last. */
+const leftPart = new Int32Array(BATCH)
 /** Density with which the tree of shining triangles would have drawn each path's hit. */
 const emitterPdf = new Float64Array(BATCH)
 /** Light of each shadow ray, and, for shining triangles, where it ends: place, u, v. */
@@ -134,7 +136,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         lit.sum = lightSum[path]!
         const light = panel >= 0 ? panel : environmentLight(lights)
         if (panel >= 0) {
-          panelDensity(lights, panel, origin, direction, o)
+          panelDensity(lights, panel, origin, direction, o, leftPart[path]!)
           const r = PANEL.radiance + panel * PANEL.stride
           lit.r = lights.panels[r]!; lit.g = lights.panels[r + 1]!; lit.b = lights.panels[r + 2]!
         }
@@ -142,7 +144,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         else environmentRadiance(lights, direction, o)
         // balance heuristic; where the light could not have been drawn, the direction counts whole
         const q = smoothBefore[path] ? 0 : lit.pdf
-        lit.weight = q > 0 ? density[path]! / (density[path]! + q) : 1
+        lit.weight = q > 0 ? lights.gather === 'lights' ? 0 : density[path]! / (density[path]! + q) : 1
         if (layers) {
           brought.fill(0)
           addLight(brought, 0, throughput, c)
@@ -165,7 +167,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         const leaf = lights.emitters.leafOf[triangle]!
         if (leaf >= 0 && lightSum[path]! > 0) {
           emitterDensity(lights.emitters, geometry, leaf, origin, direction, o, distance)
-          emitterPdf[path] = drawnEmitter.pdf * emittersWeight(lights.emitters, origin, o) / lightSum[path]!
+          emitterPdf[path] = drawnEmitter.pdf * emittersWeight(lights.emitters, origin, o) * visibility(lights, emissionLight(lights), leftPart[path]!) / lightSum[path]!
         }
       }
       const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
@@ -236,13 +238,15 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
       for (let j = 0; j < 3; j++) { first.normal[o + j] = S[POINT.normal + j]!; first.position[o + j] = S[j]! }
       surfaceAlbedo(first.albedo, o)
     }
-    // where the light could have been drawn, both ways share it by the balance heuristic
-    const own = emitterPdf[path]! > 0 ? density[path]! / (density[path]! + emitterPdf[path]!) : 1
-    for (let j = 0; j < CHANNELS; j++) {
-      brought[j] = throughput[c + j]! * emission[j]! * own
-      radiance[c + j]! += brought[j]!
+    if (emission[4] !== 0 || emission[5] !== 0 || emission[6] !== 0) {
+      // where the light could have been drawn, both ways share it by the balance heuristic
+      const own = emitterPdf[path]! > 0 ? lights.gather === 'lights' ? 0 : density[path]! / (density[path]! + emitterPdf[path]!) : 1
+      for (let j = 0; j < CHANNELS; j++) {
+        brought[j] = throughput[c + j]! * emission[j]! * own
+        radiance[c + j]! += brought[j]!
+      }
+      if (layers) deposit(layers, path, emissionLight(lights), bounce === 0 ? EMISSION_LAYER : -1, brought, 0)
     }
-    if (layers) deposit(layers, path, emissionLight(lights), bounce === 0 ? EMISSION_LAYER : -1, brought, 0)
     if (!scatters) continue
     const px = S[0]!, py = S[1]!, pz = S[2]!
     // A point computed in double precision from float32 corners lies within this of its triangle.
@@ -272,7 +276,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
             value.set(whole)
           }
           for (let j = 0; j < CHANNELS; j++) { value[j]! *= throughput[c + j]!; shadowValue[v + j] = 0 }
-          lit.weight = 1 / (lit.pdf + q)
+          lit.weight = 1 / (lights.gather === 'lights' ? lit.pdf : lit.pdf + q)
           shadowLight[shadowed] = lit.light
           if (lit.light === emissionLight(lights)) {
             // the ray ends before its own triangle, from wherever it was shifted to; what that sends out is found when the ray has arrived
@@ -325,6 +329,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     smoothBefore[path] = scattered.smooth ? 1 : 0
     density[path] = scattered.pdf
     lightSum[path] = sum
+    leftPart[path] = S[POINT.part]!
     active[living++] = path
   }
   if (shadowed > 0) {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { rigSchema, type Rig } from '../light/rig'
-import { createEmitters } from '../light/emitters'
+import { readyLights } from '../light/ready'
 import { lightCount } from '../light/lights'
 import { smoothNormals, type Model, type Part } from '../mesh/model'
 import { sphere } from '../mesh/sphere'
@@ -23,7 +23,7 @@ const rig = (left: [number, number, number], right: [number, number, number], en
 const layered = material({ base_color: '0.6, 0.2, 0.1', specular_roughness: 0.35, coat_weight: 0.8, coat_color: '0.8, 0.9, 0.5', coat_roughness: 0.1, transmission_weight: 0.3, emission_luminance: 0.2, emission_color: '0.3, 0.6, 1' })
 const matt = material({ base_color: '0.5, 0.5, 0.45', specular_weight: 0 })
 const still: Model = { parts: [sphere('ball', 1, 32, 48), floor] }
-const sceneWith = (r: Rig): RenderScene => { const s = sceneOf(still, [layered, matt], r, camera, SIZE, SIZE); return { ...s, lights: { ...s.lights, emitters: createEmitters(s.geometry, s.materials, s.materialOf) } } }
+const sceneWith = (r: Rig): RenderScene => { const s = sceneOf(still, [layered, matt], r, camera, SIZE, SIZE); return { ...s, lights: readyLights(s.geometry, s.lights, s.materials, s.materialOf) } }
 
 /** Renders onto a film as a worker does. */
 function onFilm(scene: RenderScene, film: Film, passes: number): Film {
@@ -87,7 +87,7 @@ describe('parts that shine', () => {
   const lamp = quad('lamp', [-0.5, 1, -0.5, 0.5, 1, -0.5, 0.5, 1, 0.5, -0.5, 1, 0.5]), ground = quad('floor', [-5, 0, 5, 5, 0, 5, 5, 0, -5, -5, 0, -5])
   const shining = material({ base_weight: 0, specular_weight: 0, emission_luminance: 3, emission_color: '1, 1, 1' })
   const model: Model = { parts: [lamp, ground] }, below = { name: 'c', position: [0.02, 0.6, 0.02] as [number, number, number], target: [0, 0, 0] as [number, number, number], fov: 1 }
-  const scene = (drawn: boolean) => { const s = sceneOf(model, [shining, material({ base_color: '0.6, 0.6, 0.6', specular_weight: 0 })], uniform(0), below, 8, 8); return drawn ? { ...s, lights: { ...s.lights, emitters: createEmitters(s.geometry, s.materials, s.materialOf) } } : s }
+  const scene = (drawn: boolean) => { const s = sceneOf(model, [shining, material({ base_color: '0.6, 0.6, 0.6', specular_weight: 0 })], uniform(0), below, 8, 8); return drawn ? { ...s, lights: readyLights(s.geometry, s.lights, s.materials, s.materialOf) } : s }
   it('light a floor by Lambert’s polygon formula (1760), drawn or not', () => {
     const L = 3, corners = [[-0.5, 1, -0.5], [0.5, 1, -0.5], [0.5, 1, 0.5], [-0.5, 1, 0.5]]
     let E = 0
@@ -105,7 +105,7 @@ describe('parts that shine', () => {
   it('agree with the plain integrator where balls of many triangles shine between others', () => {
     const parts: Model = { parts: [{ ...sphere('lamp', 0.4, 12, 16) }, floor, (() => { const b = sphere('ball', 0.5, 16, 24); return { ...b, position: b.position.map((x, i) => i % 3 === 0 ? x + 1.1 : x) } })()] }
     const materials = [material({ base_weight: 0, specular_weight: 0, emission_luminance: 4, emission_color: '1, 0.8, 0.5' }), matt, material({ base_color: '0.2, 0.5, 0.3', specular_roughness: 0.2, base_metalness: 1 })]
-    const s = sceneOf(parts, materials, uniform(0.02), camera, 12, 12), drawn = { ...s, lights: { ...s.lights, emitters: createEmitters(s.geometry, s.materials, s.materialOf) } }
+    const s = sceneOf(parts, materials, uniform(0.02), camera, 12, 12), drawn = { ...s, lights: readyLights(s.geometry, s.lights, s.materials, s.materialOf) }
     expect(drawn.lights.emitters!.nodes.length / 8).toBeGreaterThan(500)
     const mean = meanColour(sumOfPasses(drawn, 12, 12, 0, 160), 160), found = meanColour(sumOfPasses(s, 12, 12, 0, 500), 500), plain = plainRadiance(s, 12, 12, 3000)
     mean.forEach((x, k) => expect(Math.abs(x / found[k]! - 1)).toBeLessThan(0.02))

@@ -1,6 +1,6 @@
 import type { Model } from '../mesh/model'
 import { buildHierarchy } from '../trace/build'
-import { type Allocate, type Hierarchy } from '../trace/hierarchy'
+import type { Allocate, Hierarchy } from '../trace/hierarchy'
 
 /** Triangles of a model, ready for tracing and shading. Flat arrays; with a shared allocator, workers use the same memory. */
 export interface Geometry {

@@ -72,7 +72,7 @@ export function beginSurfaceAt(S: Float64Array): void {
   const s = now.outside ? 1 : -1
   now.ox = ox; now.oy = oy; now.oz = oz
   now.gx = gx * s; now.gy = gy * s; now.gz = gz * s
-  emission.fill(0)
+  emission[0] = 0; emission[1] = 0; emission[2] = 0; emission[3] = 0; emission[4] = 0; emission[5] = 0; emission[6] = 0
 }
 
 /** Writes the seven channels of an RGB colour to `target[o …]`. */
@@ -220,9 +220,13 @@ export function pushMetal(layer: number, weight: number, alpha: number, fr: numb
   lobes[o + L_ALBEDO] = (fr + fg + fb) / 3
 }
 
+/** Difference from one below which an index counts as matched: it reflects less than a hundred-millionth. */
+const MATCHED = 2e-4
+
 /** Clear interface that reflects and refracts; `eta` is the index of the inside, the tint colours what passes. */
 export function pushGlass(layer: number, weight: number, tr: number, tg: number, tb: number, alpha: number, eta: number, nx: number, ny: number, nz: number): void {
-  setQ(weight, weight, weight, alpha, now.outside ? eta : 1 / eta, nx, ny, nz)
+  // a surface between two media of one index bends nothing, however rough: its half vectors would be of no length
+  setQ(weight, weight, weight, Math.abs(eta - 1) < MATCHED ? 0 : alpha, now.outside ? eta : 1 / eta, nx, ny, nz)
   const o = newLobe(GLASS, layer)
   if (o < 0) return
   spread(lobes, o + L_F0, tr, tg, tb)

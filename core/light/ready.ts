@@ -1,0 +1,20 @@
+import type { Geometry } from '../scene/geometry'
+import { createEmitters, type Shining } from './emitters'
+import type { Lights } from './lights'
+import { lightVisibility } from './visibility'
+
+/** What was found last: cameras and most values change without it. */
+let last: { geometry: Geometry, lights: Lights, ready: Lights } | undefined
+
+/** Adds to a rig's lights what each thread finds by itself: which parts of the model shine, and what each part sees of each light. */
+export function readyLights(geometry: Geometry, lights: Lights, materials: readonly Shining[], materialOf: Int32Array): Lights {
+  const emitters = createEmitters(geometry, materials, materialOf)
+  if (last?.geometry === geometry && last.ready.emitters === emitters && samePanels(last.lights, lights)) return { ...lights, emitters, visible: last.ready.visible }
+  const ready = { ...lights, emitters }
+  ready.visible = lightVisibility(geometry, ready)
+  last = { geometry, lights, ready }
+  return ready
+}
+
+/** Whether two rigs have their panels in the same places; lights that come by message are copies each time. */
+const samePanels = (a: Lights, b: Lights): boolean => a.panels.length === b.panels.length && a.panels.every((x, i) => x === b.panels[i])
