@@ -50,7 +50,7 @@ export async function renderOnThreads(world: World, camera: Camera, o: RenderOpt
     failed.catch(() => {})
     await Promise.race([Promise.all(workers.map(w => new Promise(r => w.once('message', r)))), failed])
     const start = performance.now(), send = (m: ToWorker) => { for (const w of workers) w.postMessage(m) }
-    send({ kind: 'control', control })
+    workers.forEach((w, hand) => w.postMessage({ kind: 'control', control, hand } satisfies ToWorker))
     send({ kind: 'film', film })
     send({ kind: 'world', world })
     let epoch = SUMS

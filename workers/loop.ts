@@ -4,7 +4,7 @@
  */
 import { readyLights } from '../core/light/ready'
 import { accumulate } from '../core/render/accumulate'
-import { tileCount, tilesAcross, type Film, type Level, TILE, TILE_WORDS } from '../core/render/film'
+import { lockOf, tileCount, tilesAcross, type Film, type Level, TILE, TILE_WORDS } from '../core/render/film'
 import { createLayers, type Layers } from '../core/render/layers'
 import { judgedAfter, tileNoise } from '../core/render/settle'
 import { remixTile } from '../core/render/mix'
@@ -26,7 +26,7 @@ const COARSE = { opaque: 1, specular: 8 }
 export function createRenderLoop(post: (message: FromWorker) => void): (message: ToWorker) => void {
   const tracer = createTracer(), hits = createFirstHits(), tile = new Float64Array(TILE * TILE * 3)
   let control: Int32Array | undefined, world: World | undefined, film: Film | undefined, job: Job | undefined
-  let layers: Layers | null = null, keepsHits = false
+  let layers: Layers | null = null, keepsHits = false, hand = 0
   let materials: Material[] = [], scene: RenderScene | undefined, coarse: RenderScene | undefined
   let running = false, warm: { scene: RenderScene, left: number } | undefined
   const swatches: SwatchRequest[] = []
@@ -105,7 +105,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     const lock = number * TILE_WORDS
     for (;;) {
       if (!current(epoch)) return
-      if (Atomics.compareExchange(f.tiles, lock, 0, 1) !== 0) continue
+      if (Atomics.compareExchange(f.tiles, lock, 0, lockOf(hand)) !== 0) continue
       if (firstPass || Atomics.load(f.tiles, lock + 1) === j.sums && (Atomics.load(f.tiles, lock + 2) === pass - j.start || Atomics.load(f.tiles, lock + 4) > 0)) break
       Atomics.store(f.tiles, lock, 0)
     }
@@ -152,7 +152,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   return (message) => {
     try {
       switch (message.kind) {
-        case 'control': control = message.control; break
+        case 'control': control = message.control; hand = message.hand; break
         case 'world': world = message.world; materials = instantiateMaterials(world); prepare(); break
         case 'warm':
           warm = { scene: { ...message.world, materials: instantiateMaterials(message.world), camera: message.camera }, left: WARM_TILES }
@@ -164,6 +164,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
           keepsHits = Object.keys(film.aov).length > 0
           break
         case 'go': schedule(); break
+        case 'beat': if (control) Atomics.store(control, CONTROL.beats + hand, message.beat); break
         case 'profile': if (world) post({ kind: 'profile', ...profileAlong(world.geometry, message.request) }); break
         case 'job': job = message.job; prepare(); schedule(); break
         case 'swatch':

@@ -5,7 +5,7 @@ import type { Program } from '../core/network/compile'
 import type { Texture } from '../core/network/texture'
 
 /** Words of the shared control block. Tickets and counters have a row for each epoch, modulo {@link EPOCHS}. */
-export const CONTROL = { epoch: 0, /** Epoch of which only the first tickets are wanted for now, and how many. */ held: 1, wanted: 2, /** Epoch of the denoised picture, and passes it was made of. */ denoised: 3, denoisedPasses: 4, /** Whether the page is moving something large and needs the machine: workers rest between tiles. The word after it never changes. */ polite: 5, never: 6, tickets: 16, done: 16 + 64, size: 16 + 64 + 64 * 8 } as const
+export const CONTROL = { epoch: 0, /** Epoch of which only the first tickets are wanted for now, and how many. */ held: 1, wanted: 2, /** Epoch of the denoised picture, and passes it was made of. */ denoised: 3, denoisedPasses: 4, /** Whether the page is moving something large and needs the machine: workers rest between tiles. The word after it never changes. */ polite: 5, never: 6, tickets: 16, done: 16 + 64, /** Each worker's answer to the last beat it heard: who does not answer for long hangs. */ beats: 16 + 64 + 64 * 8, size: 16 + 64 + 64 * 8 + 16 } as const
 export const EPOCHS = 64
 /** Counters a row of done holds: one for each level of the ladder; the last is for tiles of full passes. */
 export const DONE_ROW = 8, DONE_FULL = 7
@@ -42,13 +42,14 @@ export interface ProfileRequest { id: number, programs: { program: Program, text
 export interface ProfileAnswer { id: number, /** Positions of the hits, three a ray; NaN where another part or nothing is met. */ positions: Float64Array, /** One array a program, one value a ray. */ values: Float64Array[] }
 
 export type ToWorker =
-  | { kind: 'control', control: Int32Array }
+  | { kind: 'control', control: Int32Array, /** Which of the workers this is. */ hand: number }
   | { kind: 'world', world: World }
   /** A scene to exercise the code on until there is a job. */
   | { kind: 'warm', world: World, camera: Float64Array }
   | { kind: 'film', film: Film }
   | { kind: 'job', job: Job }
   | { kind: 'go' }
+  | { kind: 'beat', beat: number }
   | { kind: 'swatch', request: SwatchRequest }
   | { kind: 'profile', request: ProfileRequest }
 

@@ -8,8 +8,11 @@ const bench = useBench(), say = useSay()
 const SAYS: Record<typeof FRAME_AOVS[number], string> = {
   lights: 'each light apart', lobes: 'each lobe apart', albedo: 'albedo', normal: 'normal', position: 'position', depth: 'depth', part: 'part', material: 'material', cost: 'rays a pixel',
 }
-const SIZES = computed(() => [1, 2].map(k => ({ label: k === 1 ? 'as the view' : 'twice the view', width: props.width * k, height: props.height * k })).concat({ label: 'HD', width: 1920, height: 1080 }, { label: '4K', width: 3840, height: 2160 }))
-const name = ref(`${bench.project?.name ?? 'Frame'}, ${bench.scene?.lights ?? ''}`.slice(0, 120)), size = ref(0), passes = ref(256), aov = ref<typeof FRAME_AOVS[number][]>([]), busy = ref(false)
+const SIZES = computed(() => [
+  ...[{ k: 0.5, label: 'half the view' }, { k: 1, label: 'as the view' }, { k: 2, label: 'twice the view' }].map(({ k, label }) => ({ label, width: Math.round(props.width * k), height: Math.round(props.height * k) })),
+  { label: 'HD', width: 1920, height: 1080 }, { label: '4K', width: 3840, height: 2160 },
+])
+const name = ref(`${bench.project?.name ?? 'Frame'}, ${bench.scene?.lights ?? ''}`.slice(0, 120)), size = ref(1), passes = ref(256), aov = ref<typeof FRAME_AOVS[number][]>([]), busy = ref(false)
 const first = ref<HTMLInputElement>()
 onMounted(() => first.value?.select())
 

@@ -6,7 +6,7 @@ import type { Balance } from '../../core/colour/balance'
 import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
 import { areGrey, factorsBetween, lightCount, type Lights } from '../../core/light/lights'
-import { createFilm, lockTile, TILE, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
+import { createFilm, lockTile, openLocks, TILE, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
 import { VIEW_LEAST, VIEW_NOISE } from '../../core/render/settle'
 import { remixTile, setMix } from '../../core/render/mix'
 import { createDenoiseMemory } from '../../core/render/denoise'
@@ -15,7 +15,8 @@ import type { World } from '../../core/scene/world'
 import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ProfileAnswer, type ToWorker } from '../../workers/protocol'
 import { tilesIn, type Region } from './region'
 import { CALL, type DisplayMessage, type DrawnReport } from './messages'
-import type { Workers } from './start-workers'
+import { watchBeats } from './beats'
+import { startRenderWorker, type Workers } from './start-workers'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 type Note = { kind: 'epoch' | 'drawn', epoch: number, at: number, took?: number }
@@ -48,7 +49,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
   let region: Region | null = null
   const all = (m: ToWorker) => { for (const w of workers) w.postMessage(m) }
 
-  for (const w of workers) {
+  function listen(w: Worker): void {
     w.onmessage = (event: MessageEvent<FromWorker>) => {
       const m = event.data
       if (m.kind === 'counts') events.counts(m.paths, m.rays)
@@ -58,7 +59,16 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     }
     w.onerror = event => events.failed(event.message)
   }
-  all({ kind: 'control', control })
+  workers.forEach((w, hand) => { listen(w); w.postMessage({ kind: 'control', control, hand } satisfies ToWorker) })
+  const stopWatching = watchBeats(control, threads, beat => all({ kind: 'beat', beat }), (hand) => {
+    workers[hand]!.terminate()
+    const w = workers[hand] = startRenderWorker()
+    listen(w)
+    w.postMessage({ kind: 'control', control, hand } satisfies ToWorker)
+    if (film) { openLocks(film, hand); w.postMessage({ kind: 'film', film } satisfies ToWorker) }
+    if (world) w.postMessage({ kind: 'world', world } satisfies ToWorker)
+    begin()
+  })
   display.onmessage = (event: MessageEvent<DrawnReport>) => {
     notes?.push({ kind: 'drawn', epoch: event.data.epoch, at: event.data.at, took: event.data.took })
     const d = event.data
@@ -261,7 +271,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
         workers[id % workers.length]!.postMessage({ kind: 'profile', request: { id, programs, rays, part } } satisfies ToWorker)
       })
     },
-    stop(): void { for (const w of workers) w.terminate(); display.terminate(); for (const w of denoise) w.terminate() },
+    stop(): void { stopWatching(); for (const w of workers) w.terminate(); display.terminate(); for (const w of denoise) w.terminate() },
   }
 }
 export type RenderSession = ReturnType<typeof createSession>

@@ -52,6 +52,10 @@ export const TILE_WORDS = 5
 export const tilesAcross = (width: number) => Math.ceil(width / TILE)
 export const tileCount = (width: number, height: number) => tilesAcross(width) * tilesAcross(height)
 
+/** Mark of a render worker on a tile's lock: when one is given up, its locks are known. */
+export const lockOf = (hand: number): number => 2 + hand
+/** Opens the locks that a worker left behind. */
+export function openLocks(film: Film, hand: number): void { for (let t = 0; t < tileCount(film.width, film.height); t++) Atomics.compareExchange(film.tiles, t * TILE_WORDS, lockOf(hand), 0) }
 /** Holds a tile's sums still while they are read: a reader that came between two rows would count some of them twice. Writers hold it for microseconds. */
 export function lockTile(film: Film, tile: number): void { while (Atomics.compareExchange(film.tiles, tile * TILE_WORDS, 0, 1) !== 0); }
 export function unlockTile(film: Film, tile: number): void { Atomics.store(film.tiles, tile * TILE_WORDS, 0) }
