@@ -13,37 +13,45 @@ import { emissionLight, PANEL, type Lights } from './lights'
 import { drawnEmitter, emittersWeight, sampleEmitters } from './sample-emitters'
 
 /** Result of {@link sampleLight} and {@link environmentRadiance}. */
-export const lit = { x: 0.5, y: 0.5, z: 0.5, distance: 0.5, pdf: 0.5, r: 0.5, g: 0.5, b: 0.5, /** Sum of the last {@link weighLights}, or that of the point a density is asked for. */ sum: 0.5, /** Factor for {@link addLight}. */ weight: 0.5, /** Number of the light drawn: a panel, or the number of panels for the environment. */ light: 0 }
+export const lit = { x: 0.5, y: 0.5, z: 0.5, distance: 0.5, pdf: 0.5, r: 0.5, g: 0.5, b: 0.5, /** Sum of the last {@link weighLights}, or that of the point a density is asked for. */ sum: 0.5, /** Factor on lights that the part of the last {@link weighLights} does not see. */ unseen: 0.5, /** Factor for {@link addLight}. */ weight: 0.5, /** Number of the light drawn: a panel, or the number of panels for the environment. */ light: 0 }
 /** Quick estimates of the last {@link weighLights}. */
 const weights = new Float64Array(20), SCRATCH = 19
 
-/** Estimates what each light gives at the point S[0…2]; their sum goes to `lit.sum`. */
+/** Part of the draws that go to lights which a part was never seen to see, however bright they are. */
+const UNSEEN = 0.04
+
+/** Estimates what each light gives at the point S[0…2]; their sum goes to `lit.sum`, and the factor on lights that its part does not see to `lit.unseen`. */
 export function weighLights(lights: Lights, S: Float64Array): void {
-  let sum = 0
-  const part = S[POINT.part]!
-  for (let i = 0; i < lights.panelCount; i++) {
-    panelWeight(lights, i, S, 0, part)
-    sum += weights[SCRATCH]!
-    weights[i] = weights[SCRATCH]!
-  }
+  const part = S[POINT.part]!, last = emissionLight(lights), table = lights.visible
+  let sum = lights.mapPower, unseen = 0
   weights[lights.panelCount] = lights.mapPower
-  const e = lights.emitters === null ? 0 : emittersWeight(lights.emitters, S, 0) * visibility(lights, emissionLight(lights), part)
-  weights[lights.panelCount + 1] = e
-  lit.sum = lights.gather === 'directions' ? 0 : sum + lights.mapPower + e
+  for (let i = 0; i <= last; i++) {
+    if (i === lights.panelCount) continue
+    if (i < last) panelWeight(lights, i, S, 0)
+    else weights[SCRATCH] = lights.emitters === null ? 0 : emittersWeight(lights.emitters, S, 0)
+    const share = table === null ? 1 : table[part * (last + 1) + i]!, w = weights[SCRATCH]!
+    weights[i] = share > 0 ? w * share : -w
+    if (share > 0) sum += w * share
+    else unseen += w
+  }
+  lit.unseen = unseen === 0 ? 0 : sum > 0 ? Math.min(1, UNSEEN * sum / unseen) : 1
+  if (unseen > 0) for (let i = 0; i <= last; i++) if (weights[i]! < 0) weights[i]! *= -lit.unseen
+  lit.sum = lights.gather === 'directions' ? 0 : sum + unseen * lit.unseen
 }
 
-/** Share of a light that a part sees. */
+/** Factor on a light's estimate at a point of a part, given `lit.unseen` of that point. */
 export function visibility(lights: Lights, light: number, part: number): number {
-  return lights.visible === null ? 1 : lights.visible[part * (lights.panelCount + 2) + light]!
+  const share = lights.visible === null ? 1 : lights.visible[part * (lights.panelCount + 2) + light]!
+  return share > 0 ? share : lit.unseen
 }
 
-/** Estimate for one panel at the point of a part that begins at `at`, into weights[SCRATCH]. */
-function panelWeight(lights: Lights, i: number, point: Float64Array, at: number, part: number): void {
+/** Estimate for one panel at the point that begins at `at`, into weights[SCRATCH]. */
+function panelWeight(lights: Lights, i: number, point: Float64Array, at: number): void {
   const p = lights.panels, o = i * PANEL.stride
   const dx = p[o]! - point[at]!, dy = p[o + 1]! - point[at + 1]!, dz = p[o + 2]! - point[at + 2]!
   const d2 = dx * dx + dy * dy + dz * dz, area = p[o + 12]!
   const facing = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!)
-  weights[SCRATCH] = facing <= 0 ? 0 : p[o + 17]! * area * Math.max(facing / Math.sqrt(d2), 0.05) / (d2 + area) * visibility(lights, i, part)
+  weights[SCRATCH] = facing <= 0 ? 0 : p[o + 17]! * area * Math.max(facing / Math.sqrt(d2), 0.05) / (d2 + area)
 }
 
 /**
@@ -83,8 +91,8 @@ export function sampleLight(lights: Lights, geometry: Geometry, S: Float64Array,
 export function panelDensity(lights: Lights, i: number, origin: Float64Array, direction: Float64Array, at: number, part: number): void {
   const p = lights.panels, o = i * PANEL.stride, distance = lit.distance
   const cos = -(direction[at]! * p[o + 9]! + direction[at + 1]! * p[o + 10]! + direction[at + 2]! * p[o + 11]!)
-  panelWeight(lights, i, origin, at, part)
-  lit.pdf = lit.sum > 0 ? weights[SCRATCH]! / lit.sum * distance * distance / (cos * p[o + 12]!) : 0
+  panelWeight(lights, i, origin, at)
+  lit.pdf = lit.sum > 0 ? weights[SCRATCH]! * visibility(lights, i, part) / lit.sum * distance * distance / (cos * p[o + 12]!) : 0
 }
 
 /**

@@ -1,7 +1,7 @@
 /**
  * How much of each light the parts of a model see: lights are drawn in proportion to what they would give, times this, so that no draws go to a lamp inside a closed glass or
- * to a panel behind a wall. Found once for a rig by shadow rays from points spread over each part; glass is a wall for drawn lights. A light that was never seen keeps a
- * share: what the few rays missed must not become noise that never ends. Any shares give the same picture in the end; only its noise differs.
+ * to a panel behind a wall. Found once for a rig by shadow rays from points spread over each part; glass is a wall for drawn lights. Lights that were never seen keep a
+ * small part of the draws together: what the few rays missed must not become noise that never ends. Any shares give the same picture in the end; only its noise differs.
  */
 import type { Geometry } from '../scene/geometry'
 import { castAny, createRayBatch } from '../trace/cast'
@@ -9,8 +9,8 @@ import { NO_TRIANGLE, placeWord } from '../trace/hierarchy'
 import { emissionLight, lightCount, PANEL, type Lights } from './lights'
 import { drawnEmitter, sampleEmitters } from './sample-emitters'
 
-/** Points of a part that are asked, and the least share of a light. */
-const POINTS = 48, LEAST = 0.04
+/** Points of a part that are asked. */
+const POINTS = 48
 
 /** Places of points of each part by geometry: evenly over its triangles in the order of the hierarchy, which is one of space. */
 const spread = new WeakMap<Geometry, Int32Array[]>()
@@ -25,7 +25,7 @@ function placesOf(geometry: Geometry): Int32Array[] {
 }
 
 /**
- * Shares of each light as seen by each part: {@link lightCount} numbers a part. The environment is 1: it is on every side.
+ * Shares of each light as seen by each part: {@link lightCount} numbers a part. The environment is 1: it is on every side. 0 where none of the rays arrived.
  * @returns null where no light is drawn at all
  */
 export function lightVisibility(geometry: Geometry, lights: Lights): Float64Array | null {
@@ -54,7 +54,7 @@ export function lightVisibility(geometry: Geometry, lights: Lights): Float64Arra
       castAny(geometry.hierarchy, batch, rays)
       let seen = 0
       for (let i = 0; i < rays; i++) if (batch.triangle[i]! < 0) seen++
-      table[part * count + light] = Math.max(LEAST, rays > 0 ? seen / rays : 0)
+      table[part * count + light] = rays > 0 ? seen / rays : 0
     }
   })
   return table

@@ -70,8 +70,8 @@ export { slots as pathSlots, radiance as pathRadiance }
 const active = new Int32Array(BATCH), shading = new Int32Array(BATCH), shadowOf = new Int32Array(BATCH), shadowValue = new Float64Array(BATCH * CHANNELS)
 const pointData = new Float64Array(BATCH * POINT_STRIDE)
 const points = Array.from({ length: BATCH }, (_, i) => pointData.subarray(i * POINT_STRIDE, (i + 1) * POINT_STRIDE))
-/** Part that each path left last. */
-const leftPart = new Int32Array(BATCH)
+/** Part that each path left last, and the factor there on lights that it does not see. */
+const leftPart = new Int32Array(BATCH), unseen = new Float64Array(BATCH)
 /** Density with which the tree of shining triangles would have drawn each path's hit. */
 const emitterPdf = new Float64Array(BATCH)
 /** Light of each shadow ray, and, for shining triangles, where it ends: place, u, v. */
@@ -134,6 +134,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         loadWavelengths(path)
         if (absorbing[path]) absorb(path)
         lit.sum = lightSum[path]!
+        lit.unseen = unseen[path]!
         const light = panel >= 0 ? panel : environmentLight(lights)
         if (panel >= 0) {
           panelDensity(lights, panel, origin, direction, o, leftPart[path]!)
@@ -166,6 +167,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
       if (lights.emitters !== null && !smoothBefore[path]) {
         const leaf = lights.emitters.leafOf[triangle]!
         if (leaf >= 0 && lightSum[path]! > 0) {
+          lit.unseen = unseen[path]!
           emitterDensity(lights.emitters, geometry, leaf, origin, direction, o, distance)
           emitterPdf[path] = drawnEmitter.pdf * emittersWeight(lights.emitters, origin, o) * visibility(lights, emissionLight(lights), leftPart[path]!) / lightSum[path]!
         }
@@ -256,7 +258,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     const pickLobe = drawn[0]!
     lightDraws[0] = drawn[1]!
     weighLights(lights, S)
-    const sum = lit.sum
+    const sum = lit.sum, dark = lit.unseen
     if (sum > 0) {
       draw2(seed, pass, pair + 1)
       lightDraws[1] = drawn[0]!; lightDraws[2] = drawn[1]!
@@ -330,6 +332,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     density[path] = scattered.pdf
     lightSum[path] = sum
     leftPart[path] = S[POINT.part]!
+    unseen[path] = dark
     active[living++] = path
   }
   if (shadowed > 0) {
