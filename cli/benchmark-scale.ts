@@ -1,4 +1,7 @@
 import { createLights } from '../core/light/lights'
+import { readMtlx } from '../core/formats/mtlx'
+import { rigSchema, type Rig } from '../core/light/rig'
+import type { Program } from '../core/network/compile'
 import { sphere } from '../core/mesh/sphere'
 import { noise3 } from '../core/nodes/noise'
 import { cameraFrame, defaultCamera } from '../core/scene/camera'
@@ -26,40 +29,64 @@ function worldOf(triangles: number): { world: World, buildSeconds: number } {
   return { buildSeconds: cpuSeconds() - began, world: { geometry, lights: createLights(scene.rig, null, shared), programs, textures: programs.map(() => []), materialOf: Int32Array.from(scene.materialOf), maxOpaque: 8, maxSpecular: 24 } }
 }
 
+/** Time of a sample on one thread, µs: the best of three, each on warm workers, whose first pass does not count. */
+async function sampleTime(world: World, width = WIDTH, height = HEIGHT, passes = 5): Promise<number> {
+  let best = Infinity
+  for (let i = 0; i < 3; i++) {
+    let warm = 0, since = 0
+    await renderOnThreads(world, viewOf(world), { width, height, seed: 0, threads: 1, aov: [], from: 0, to: passes, progress: (done) => { if (!since && done >= 1 / passes) { since = performance.now(); warm = done } } })
+    best = Math.min(best, (performance.now() - since) * 1000 / (width * height * passes * (1 - warm)))
+  }
+  return +best.toFixed(3)
+}
+
+const viewOf = (world: World) => ({ ...defaultCamera(world.geometry.hierarchy.bounds, WIDTH, HEIGHT), position: [1.5, 1.1, 2.3] as [number, number, number], target: [0, 0.38, 0] as [number, number, number] })
+
+/** A hero whose colour comes from so many noises, added up. */
+function noises(count: number): Program {
+  const body = Array.from({ length: count }, (_, i) => `<multiply name="p${i}" type="vector3"><input name="in1" type="vector3" nodename="p"/><input name="in2" type="float" value="${3 + i}"/></multiply><noise3d name="n${i}" type="float"><input name="position" type="vector3" nodename="p${i}"/></noise3d>${i > 0 ? `<add name="s${i}" type="float"><input name="in1" type="float" nodename="${i > 1 ? `s${i - 1}` : 'n0'}"/><input name="in2" type="float" nodename="n${i}"/></add>` : ''}`).join('')
+  return compileMaterial(readMtlx(`<materialx version="1.39"><position name="p" type="vector3"/>${body}<open_pbr_surface name="s" type="surfaceshader"><input name="specular_roughness" type="float" nodename="${count > 1 ? `s${count - 1}` : 'n0'}"/></open_pbr_surface><surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>`), 'm', true)
+}
+
+/** A rig of so many panels in a ring. */
+const ring = (count: number): Rig => rigSchema.parse({ name: 'ring', environment: { kind: 'uniform', radiance: [0.3, 0.3, 0.3] }, panels: Array.from({ length: count }, (_, i) => { const a = i / count * 2 * Math.PI; return { name: String(i), centre: [2 * Math.cos(a), 2, 2 * Math.sin(a)], u: [-0.3 * Math.sin(a), 0, 0.3 * Math.cos(a)], v: [0.2 * Math.cos(a), -0.2, 0.2 * Math.sin(a)], radiance: [20 / count, 20 / count, 20 / count] } }) })
+
 /**
- * `benchmark scale`: time of a sample against the number of triangles, memory of the largest scene, samples of two threads over those of one, and what the JavaScript heap
- * gains over a hundred passes.
+ * `benchmark scale`: time of a sample against triangles, pixels, passes, noises in the network and panels; memory of the largest scene, samples of two threads over those of one,
+ * and what the JavaScript heap gains over a hundred passes.
  */
 export async function benchmarkScale(most: number): Promise<unknown> {
   const counts = [10_000, 40_000, 160_000, 640_000, 2_500_000, 8_000_000].filter(n => n <= most), rows: { triangles: number, microsecondsASample: number, overLog: number, buildSeconds: number, megabytes: number }[] = []
+  // a first run for the engine alone
+  const { world } = worldOf(160_000)
+  await sampleTime(world)
   for (const count of counts) {
-    const { world, buildSeconds } = worldOf(count), camera = { ...defaultCamera(world.geometry.hierarchy.bounds, WIDTH, HEIGHT), position: [1.5, 1.1, 2.3] as [number, number, number], target: [0, 0.38, 0] as [number, number, number] }
-    const g = world.geometry, megabytes = [g.hierarchy.nodes, g.hierarchy.packets, g.hierarchy.order, g.index, g.normal, g.uv, g.part].reduce((n, a) => n + a.byteLength, 0) / 2 ** 20
-    // the best of three, each on warm workers: the first pass does not count
-    let best = Infinity
-    for (let i = 0; i < 3; i++) {
-      let warm = 0, since = 0
-      await renderOnThreads(world, camera, { width: WIDTH, height: HEIGHT, seed: 0, threads: 1, aov: [], from: 0, to: 5, progress: (done) => { if (!since && done >= 0.2) { since = performance.now(); warm = done } } })
-      best = Math.min(best, (performance.now() - since) * 1000 / (WIDTH * HEIGHT * 5 * (1 - warm)))
-    }
-    const triangles = g.index.length / 3
-    rows.push({ triangles, microsecondsASample: +best.toFixed(3), overLog: 0, buildSeconds: +buildSeconds.toFixed(2), megabytes: Math.round(megabytes) })
+    const { world, buildSeconds } = worldOf(count), g = world.geometry, megabytes = [g.hierarchy.nodes, g.hierarchy.packets, g.hierarchy.order, g.index, g.normal, g.uv, g.part].reduce((n, a) => n + a.byteLength, 0) / 2 ** 20
+    rows.push({ triangles: g.index.length / 3, microsecondsASample: await sampleTime(world), overLog: 0, buildSeconds: +buildSeconds.toFixed(2), megabytes: Math.round(megabytes) })
   }
   // how much faster than log₂ of the triangles the time of a sample grows, from the smallest scene on: at most 1 is no faster
   for (const r of rows) r.overLog = +(r.microsecondsASample / rows[0]!.microsecondsASample / (Math.log2(r.triangles) / Math.log2(rows[0]!.triangles))).toFixed(3)
-  const { world } = worldOf(160_000), camera = { ...defaultCamera(world.geometry.hierarchy.bounds, WIDTH, HEIGHT), position: [1.5, 1.1, 2.3] as [number, number, number], target: [0, 0.38, 0] as [number, number, number] }
+  const residentMegabytes = Math.round(process.memoryUsage().rss / 2 ** 20)
+  const over = async <T>(values: T[], time: (value: T) => Promise<number>) => { const all: { value: T, microsecondsASample: number }[] = []; for (const value of values) all.push({ value, microsecondsASample: await time(value) }); return all }
+  const pixels = await over([10_000, 40_000, 160_000, 640_000], n => sampleTime(world, Math.round(Math.sqrt(n * 1.6)), Math.round(Math.sqrt(n / 1.6))))
+  const passes = await over([2, 4, 8, 16, 32], n => sampleTime(world, WIDTH, HEIGHT, n))
+  const nodes = await over([1, 2, 4, 8, 16, 32], n => sampleTime({ ...world, programs: [noises(n), ...world.programs.slice(1)] }))
+  const panels = await over([1, 2, 4, 8, 16], n => sampleTime({ ...world, lights: createLights(ring(n), null, shared) }))
   const rate = async (threads: number) => {
-    const cpu = cpuSeconds(), r = await renderOnThreads(world, camera, { width: WIDTH, height: HEIGHT, seed: 0, threads, aov: [], from: 0, to: 12 * threads })
+    const cpu = cpuSeconds(), r = await renderOnThreads(world, viewOf(world), { width: WIDTH, height: HEIGHT, seed: 0, threads, aov: [], from: 0, to: 12 * threads })
     return { wall: r.paths / r.seconds, cpu: r.paths / (cpuSeconds() - cpu) }
   }
   const one = await rate(1), two = await rate(2)
-  return { rows, twoThreadsOverOne: +(two.wall / one.wall).toFixed(3), twoThreadsOverOneByCpuGranted: +(2 * two.cpu / one.cpu).toFixed(3), heapGainOverHundredPasses: heapGain(world, camera), residentMegabytes: Math.round(process.memoryUsage().rss / 2 ** 20), accept: { overLog: 1, twoThreadsOverOne: 1.8, heapGainBytes: 2 ** 20, megabytes: 1228 } }
+  return {
+    rows, pixels, passes, noises: nodes, panels, twoThreadsOverOne: +(two.wall / one.wall).toFixed(3), twoThreadsOverOneByCpuGranted: +(2 * two.cpu / one.cpu).toFixed(3), heapGainOverHundredPasses: heapGain(world), residentMegabytes,
+    accept: { overLog: 1, twoThreadsOverOne: 1.8, heapGainBytes: 2 ** 20, megabytes: 1228 },
+  }
 }
 
 /** Bytes that the heap holds more after a hundred passes of some tiles than before them. */
-function heapGain(world: World, camera: Parameters<typeof cameraFrame>[0]): number | string {
+function heapGain(world: World): number | string {
   if (!globalThis.gc) return 'needs node --expose-gc'
-  const tracer = createTracer(), out = new Float64Array(TILE * TILE * 3), scene = { ...world, materials: instantiateMaterials(world), camera: cameraFrame(camera, WIDTH, HEIGHT) }
+  const tracer = createTracer(), out = new Float64Array(TILE * TILE * 3), scene = { ...world, materials: instantiateMaterials(world), camera: cameraFrame(viewOf(world), WIDTH, HEIGHT) }
   const passes = (n: number) => { for (let pass = 0; pass < n; pass++) for (let x = 0; x < 8; x++) renderTile(tracer, scene, 160 + x * TILE, 128, TILE, TILE, WIDTH, HEIGHT, pass, 0, out, null) }
   passes(40)
   globalThis.gc()
