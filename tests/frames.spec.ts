@@ -72,6 +72,8 @@ test('a frame that is killed five times ends with the bits of an undisturbed one
   }
   finally { await worker.kill() }
 
+  await page.getByRole('button', { name: 'Keep Killed as a proof' }).click()
+  await expect(page.getByText(/Killed is proof \d+ of Framed lantern/)).toBeVisible()
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save Killed as EXR' }).click()]), saved = test.info().outputPath('frame.exr')
   await download.saveAs(saved)
   const folder = test.info().outputPath('scenes'), again = test.info().outputPath('again.exr')

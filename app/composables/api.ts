@@ -26,6 +26,7 @@ export const api = {
   frames: () => $fetch<FrameList>('/api/frames'),
   addFrame: (id: string, frame: NewFrame) => $fetch<{ id: string }>(`/api/projects/${id}/frames`, { method: 'POST', body: frame }),
   stopFrame: (id: string) => $fetch(`/api/frames/${id}/stop`, { method: 'POST' }),
+  frameAsProof: (id: string) => $fetch<Proof>(`/api/frames/${id}/proof`, { method: 'POST' }),
   removeFrame: (id: string) => $fetch(`/api/frames/${id}`, { method: 'DELETE' }),
   async putAsset(bytes: Uint8Array, name: string): Promise<string> {
     const r = await $fetch<{ hash: string }>('/api/assets', { method: 'POST', query: { name }, body: new Blob([bytes as Uint8Array<ArrayBuffer>]), headers: { 'content-type': 'application/octet-stream' } })

@@ -24,6 +24,10 @@ async function save(f: Frame): Promise<void> {
   try { saveFile(`${f.name.replace(/[^A-Za-z0-9._-]+/g, '_') || 'frame'}.exr`, await api.asset(f.picture!)) }
   catch (e) { say.fault(`${f.name} was not saved`, messageOf(e)) }
 }
+async function keep(f: Frame): Promise<void> {
+  try { const p = await api.frameAsProof(f.id); say.note(`${f.name} is proof ${p.number} of ${f.projectName}`) }
+  catch (e) { say.fault(`${f.name} was not kept`, messageOf(e)) }
+}
 const underWay = (f: Frame) => f.status === 'queued' || f.status === 'running'
 const waiting = computed(() => list.value?.frames.some(underWay) && list.value.workers === 0)
 const WORDS: Record<Frame['status'], string> = { queued: 'waits', running: 'is computed', done: 'done', failed: 'failed', stopped: 'stopped' }
@@ -49,6 +53,7 @@ const left = (f: Frame) => f.passes > 0 ? `, about ${took(f.seconds / f.passes *
             <span v-else>{{ WORDS[f.status] }}<template v-if="f.status === 'done'"> after {{ took(f.seconds) }}, {{ f.settings.passes }} passes</template><template v-if="f.message">: {{ f.message }}</template></span>
           </div>
           <div class="tools">
+            <button v-if="f.picture" class="b" :aria-label="`Keep ${f.name} as a proof`" title="Among the proofs of its project, to wipe it against the live picture" @click="keep(f)">Keep</button>
             <button v-if="f.picture" class="b" :aria-label="`Save ${f.name} as EXR`" @click="save(f)">EXR</button>
             <button v-if="underWay(f)" class="b" :aria-label="`Stop ${f.name}`" @click="work(`${f.name} was not stopped`, () => api.stopFrame(f.id))">Stop</button>
             <button v-else class="b" :aria-label="`Take ${f.name} off the list`" @click="work(`${f.name} was not taken off`, () => api.removeFrame(f.id))">Take off</button>

@@ -43,7 +43,7 @@ describe.skipIf(!url)('the database', () => {
     const id = (await addFrame(db, p.id, asked))!, mine = async () => (await listFrames(db)).frames.find(f => f.id === id)
     expect(await mine()).toMatchObject({ name: '<i>First</i>', projectName: 'Framed', status: 'queued', passes: 0, lights: 'r' })
     // what is saved later does not touch it
-    await saveVersion(db, p.id, 1, state('0, 1, 0'))
+    await saveVersion(db, p.id, 1, state('0, 1, 0'), 'later')
     expect((await frameToCompute(db, id))!.state).toEqual(state('1, 0, 0'))
     // sums are taken only while it is computed
     expect(await keepSums(db, id, 1, Uint8Array.of(1), 0.5)).toBe(false)

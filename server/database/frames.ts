@@ -1,6 +1,6 @@
 /** Frames: pictures of full quality, asked for on the bench and computed by workers of their own. */
 import type { Knex } from 'knex'
-import type { Frame, FrameList, NewFrame, ProjectState } from '../../shared/api'
+import type { Frame, FrameList, NewFrame, NewProof, ProjectState } from '../../shared/api'
 
 /** How long after its last sign a worker counts as gone, seconds. */
 const GONE = 30
@@ -27,6 +27,14 @@ export async function stopFrame(db: Knex, id: string): Promise<boolean> {
 }
 
 export const removeFrame = async (db: Knex, id: string): Promise<boolean> => await db('frames').where({ id }).delete() > 0
+
+/** What a finished frame is as a proof of its project: the picture with all that made it, so that it can be restored. */
+export async function frameAsProof(db: Knex, id: string): Promise<{ project: string, proof: NewProof } | undefined> {
+  const f = await db('frames').where({ id, status: 'done' }).first()
+  if (!f) return undefined
+  const { width, height, passes, camera } = f.settings as NewFrame['settings'], state = f.state as ProjectState
+  return { project: f.project, proof: { kind: 'proof', name: f.name, width, height, picture: f.picture, thumbnail: f.thumbnail, settings: { passes, exposure: 0, lights: state.scene.lights, camera, state } } }
+}
 
 export interface FrameWork { id: string, name: string, settings: NewFrame['settings'], state: ProjectState, status: Frame['status'], seconds: number }
 export const frameToCompute = (db: Knex, id: string): Promise<FrameWork | undefined> => db('frames').where({ id }).first('id', 'name', 'settings', 'state', 'status', 'seconds')
