@@ -31,20 +31,23 @@ async function send(): Promise<void> {
 </script>
 
 <template>
-  <form class="frame" role="dialog" aria-label="Compute a frame" data-testid="frame-dialog" @submit.prevent="send" @keydown.esc.stop="emit('close')" @keydown.stop>
+  <div class="frame" role="dialog" aria-label="Compute a frame" data-testid="frame-dialog" @keydown.esc.stop="emit('close')" @keydown.stop>
     <div class="head"><b>Compute a frame</b><button type="button" class="q" aria-label="Close" @click="emit('close')">×</button></div>
-    <label>Name <input ref="first" v-model="name" class="b" maxlength="120" required></label>
-    <label>Size <select v-model.number="size" class="b"><option v-for="(s, i) in SIZES" :key="i" :value="i">{{ s.width }} × {{ s.height }}, {{ s.label }}</option></select></label>
-    <label>Passes <input v-model.number="passes" class="b" type="number" min="1" max="65536" required></label>
-    <fieldset><legend>Kept in the EXR beside the picture</legend><label v-for="a in FRAME_AOVS" :key="a" class="check"><input v-model="aov" type="checkbox" :value="a"> {{ SAYS[a] }}</label></fieldset>
-    <p class="small">The same bits as <code>./wavelume render</code> of this scene. Not denoised, not exposed.</p>
-    <div class="do"><button class="b" :disabled="busy">Put into the queue</button><button type="button" class="b" @click="emit('close')">Not now</button></div>
-  </form>
+    <form @submit.prevent="send">
+      <label>Name <input ref="first" v-model="name" class="b" maxlength="120" required></label>
+      <label>Size <select v-model.number="size" class="b"><option v-for="(s, i) in SIZES" :key="i" :value="i">{{ s.width }} × {{ s.height }}, {{ s.label }}</option></select></label>
+      <label>Passes <input v-model.number="passes" class="b" type="number" min="1" max="65536" required></label>
+      <fieldset><legend>Kept in the EXR beside the picture</legend><label v-for="a in FRAME_AOVS" :key="a" class="check"><input v-model="aov" type="checkbox" :value="a"> {{ SAYS[a] }}</label></fieldset>
+      <p class="small">The same bits as <code>./wavelume render</code> of this scene. Not denoised, not exposed.</p>
+      <div class="do"><button class="b" :disabled="busy">Put into the queue</button><button type="button" class="b" @click="emit('close')">Not now</button></div>
+    </form>
+  </div>
 </template>
 
 <style scoped>
 .frame { position: fixed; z-index: 40; right: 12px; top: 44px; width: 360px; background: var(--raised); border: 1px solid var(--ink); padding: 0 0 10px; display: grid; gap: 6px; }
-.frame > label { display: grid; grid-template-columns: 70px 1fr; align-items: center; padding: 0 12px; }
+form { display: grid; gap: 6px; }
+form > label { display: grid; grid-template-columns: 70px 1fr; align-items: center; padding: 0 12px; }
 fieldset { border: 0; border-top: 1px solid var(--rule); margin: 4px 0 0; padding: 4px 12px; display: grid; grid-template-columns: 1fr 1fr; }
 legend { padding: 4px 6px 0 0; color: var(--soft); font-size: 12px; }
 .check { display: flex; gap: 6px; align-items: center; min-height: 24px; }

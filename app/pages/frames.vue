@@ -36,7 +36,7 @@ const left = (f: Frame) => f.passes > 0 ? `, about ${took(f.seconds / f.passes *
 </script>
 
 <template>
-  <div class="page">
+  <div class="u-page">
     <TopBar at="frames" />
     <main>
       <h1>Frames</h1>
@@ -65,10 +65,7 @@ const left = (f: Frame) => f.passes > 0 ? `, about ${took(f.seconds / f.passes *
 </template>
 
 <style scoped>
-.page { height: 100vh; display: flex; flex-direction: column; }
-main { flex: 1; overflow-y: auto; padding: 22px 28px; }
-h1 { font-size: 22px; font-weight: 600; margin: 0; }
-ul { list-style: none; padding: 0; margin: 18px 0; display: grid; gap: 8px; }
+ul { display: grid; gap: 8px; }
 li { display: grid; grid-template-columns: 120px minmax(0, 1fr) auto; gap: 14px; align-items: center; border: 1px solid var(--rule); background: var(--raised); padding: 8px; }
 .pic { aspect-ratio: 8 / 5; background: var(--ground); }
 .pic img { width: 100%; height: 100%; object-fit: contain; display: block; }

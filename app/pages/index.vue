@@ -63,7 +63,7 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
 </script>
 
 <template>
-  <div class="page">
+  <div class="u-page">
     <TopBar />
     <main :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="create($event.dataTransfer?.files)">
       <div class="title"><h1>Projects</h1><button class="b" @click="picking?.click()">New project from a model</button>
@@ -97,12 +97,9 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
 </template>
 
 <style scoped>
-.page { height: 100vh; display: flex; flex-direction: column; }
-main { flex: 1; overflow-y: auto; padding: 22px 28px; }
 main.over { outline: 2px solid var(--accent); outline-offset: -6px; }
 .title { display: flex; align-items: center; gap: 16px; }
-h1 { font-size: 22px; font-weight: 600; margin: 0; }
-ul { list-style: none; padding: 0; margin: 18px 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(240px, 1fr)); gap: 16px; }
+ul { display: grid; grid-template-columns: repeat(auto-fill, minmax(240px, 1fr)); gap: 16px; }
 .card { display: grid; border: 1px solid var(--rule); background: var(--raised); padding: 8px; gap: 2px; }
 .card:hover { border-color: var(--ink); }
 .pic { aspect-ratio: 8 / 5; background: var(--ground); display: block; margin-bottom: 4px; }
