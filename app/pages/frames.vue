@@ -74,6 +74,6 @@ li { display: grid; grid-template-columns: 120px minmax(0, 1fr) auto; gap: 14px;
 .name { font-size: 15px; }
 .run { display: flex; gap: 10px; align-items: center; }
 .tools { display: flex; gap: 4px; }
-progress { accent-color: var(--ink); width: 180px; height: 12px; flex: none; }
+progress { width: 180px; flex: none; }
 a { text-decoration: underline; }
 </style>

@@ -109,5 +109,5 @@ ul { display: grid; grid-template-columns: repeat(auto-fill, minmax(240px, 1fr))
 .tools input { flex: 1; min-width: 0; }
 .search { width: 260px; }
 .busy { display: flex; align-items: center; gap: 10px; }
-progress { accent-color: var(--ink); width: 160px; height: 12px; }
+progress { width: 160px; }
 </style>
