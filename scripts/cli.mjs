@@ -17,7 +17,7 @@ if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {
 // The shading of one point is many small functions: let V8 put more of them into one. Measured: 10 to 20 % more paths a second.
 setFlagsFromString('--max-inlined-bytecode-size-cumulative=6000')
 setFlagsFromString('--max-inlined-bytecode-size=2000')
-// Node knows the fused multiply-add of WebAssembly, but asks to be told: 10 to 15 % more rays a second.
+// Node knows the fused multiply-add of WebAssembly, but asks to be told: 2 to 3 % more rays a second.
 setFlagsFromString('--experimental-wasm-relaxed-simd')
 const { main } = await import(pathToFileURL(bundle).href)
 process.exitCode = await main(process.argv.slice(2))

@@ -5,8 +5,6 @@
  * cones of directions: the standard's emission leaves both sides of a surface. What a triangle sends out is estimated at its centre; where a mask lets light out
  * only beside the centres, drawn directions find it, so the estimate costs noise at worst, never truth. Materials that ask for probes are left to drawn directions
  * altogether: their light is known only where a path has arrived with its probes.
- *
- * Tried: triangles by power alone instead of the tree: efficiency beside a long lamp 0.6 of this (`benchmark efficiency`).
  */
 import { POINT, POINT_STRIDE } from '../network/shading-point'
 import type { Shader } from '../network/instantiate'

@@ -3,7 +3,7 @@
  *
  * A tile is judged after fixed numbers of passes, by its own sums alone: what it gets does not depend on how many threads there are or which of them was faster. Stopping by the samples
  * themselves leaves a bias (a tile whose rare bright samples have not come yet looks quiet); it falls with the least number of passes and with the 256 pixels that are judged together.
- * Against 4096 passes of the benchmark scene, at a noise of 2 %: see docs/performance.md.
+ * How large it is was not measured yet.
  */
 import { TILE, tilesAcross, type Film } from './film'
 
