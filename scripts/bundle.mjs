@@ -13,6 +13,8 @@ const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
 export async function bundleForNode(input, outDir) {
   await build({
     configFile: false, root, logLevel: 'error',
+    // said here, and not found beside the sources: those of the server name a file that Nuxt makes, which a fresh checkout does not have yet
+    esbuild: { tsconfigRaw: JSON.stringify({ compilerOptions: { target: 'es2022', useDefineForClassFields: true } }) },
     build: {
       ssr: true, outDir, emptyOutDir: true, target: 'node20', minify: false, sourcemap: true,
       rollupOptions: { input, output: { format: 'es', entryFileNames: '[name].mjs', chunkFileNames: '[name]-[hash].mjs' }, external: ['pg', 'pg-boss', 'knex', '@playwright/test'] },

@@ -11,6 +11,8 @@ step() { # name, command…: one check of its own
   echo "== $name"
   if "$@"; then passed=$((passed + 1)); else failed=$((failed + 1)); echo "FAILED: $name"; fi
 }
+# before anything of Nuxt's is made: the command needs none of it
+step "the command by itself" node scripts/cli.mjs help
 npx nuxt prepare >/dev/null 2>&1
 for folder in core workers cli demo; do step "types of $folder" npx tsc -p "$folder"; done
 step "types of the application" npx nuxt typecheck
