@@ -1,22 +1,18 @@
-import { createLights } from '../core/light/lights'
+import { luminanceAt } from '../core/colour/luminance'
 import { TILE } from '../core/render/film'
 import { createTracer, pathRadiance, renderTile, type RenderScene } from '../core/render/integrate'
-import { cameraFrame, defaultCamera } from '../core/scene/camera'
-import { compileMaterial } from '../core/scene/compile-material'
-import { createGeometry } from '../core/scene/geometry'
+import { cameraFrame } from '../core/scene/camera'
 import { instantiateMaterials } from '../core/scene/world'
 import { CHANNELS } from '../core/surface/stack'
-import { benchmarkScene } from './benchmark-scene'
+import { benchmarkView, benchmarkWorld } from './benchmark-scene'
 
 const WIDTH = 64, HEIGHT = 48, RUNS = 12
 /** Colour differences of a linear pixel, R − Y and B − Y (ITU-R BT.709-6, without its scale factors: they cancel in the ratio). */
-const chroma = (p: ArrayLike<number>, o: number): [number, number] => { const y = 0.2126 * p[o]! + 0.7152 * p[o + 1]! + 0.0722 * p[o + 2]!; return [p[o]! - y, p[o + 2]! - y] }
+const chroma = (p: ArrayLike<number>, o: number): [number, number] => { const y = luminanceAt(p, o); return [p[o]! - y, p[o + 2]! - y] }
 
 /** `benchmark chroma`: standard deviation of colour differences over independent renderings, of the spectral picture over that of the RGB companions of the same paths. */
 export function benchmarkChroma(): unknown {
-  const b = benchmarkScene(), geometry = createGeometry(b.model), programs = b.documents.map(([d, m]) => compileMaterial(d, m, true)), lights = createLights(b.rig, null), materialOf = Int32Array.from(b.materialOf)
-  const camera = cameraFrame({ ...defaultCamera(geometry.hierarchy.bounds, WIDTH, HEIGHT), position: [1.5, 1.1, 2.3], target: [0, 0.38, 0] }, WIDTH, HEIGHT)
-  const scene: RenderScene = { geometry, lights, materials: instantiateMaterials({ geometry, lights, programs, textures: programs.map(() => []), materialOf, maxOpaque: 8, maxSpecular: 24 }), materialOf, camera, maxOpaque: 8, maxSpecular: 24 }
+  const world = benchmarkWorld(), scene: RenderScene = { ...world, materials: instantiateMaterials(world), camera: cameraFrame(benchmarkView(world, WIDTH, HEIGHT), WIDTH, HEIGHT) }
   const tracer = createTracer(), tile = new Float64Array(TILE * TILE * 3), n = WIDTH * HEIGHT
   const rows = [1, 4, 16, 64].map((passes) => {
     const moments = [0, 1].map(() => ({ sum: new Float64Array(n * 2), square: new Float64Array(n * 2) }))

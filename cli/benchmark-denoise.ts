@@ -3,7 +3,7 @@ import { resolve } from 'node:path'
 import { execFileSync } from 'node:child_process'
 import { Worker } from 'node:worker_threads'
 import { createDenoiseMemory, createDenoiser, type Denoiser } from '../core/render/denoise'
-import { TILE_WORDS, tileCount, type Film } from '../core/render/film'
+import { TILE_STATE, tileCount, type Film } from '../core/render/film'
 import { joinTeam } from '../core/render/team'
 import type { HandRequest } from '../workers/denoise-node'
 import { loadScene } from './load-scene'
@@ -59,7 +59,7 @@ async function time(small: Film): Promise<{ millisecondsOnTwo: number, milliseco
     for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) for (let k = 0; k < size; k++) out[(y * width + x) * size + k] = from[((y >> 2) * WIDTH + (x >> 2)) * size + k]!
     return out
   }
-  const tiles = new Int32Array(shared(tileCount(width, height) * TILE_WORDS * 4)).map((_, i) => i % TILE_WORDS === 1 ? 1 : i % TILE_WORDS === 2 ? 16 : 0), held = new Int32Array(shared(tiles.byteLength))
+  const tiles = new Int32Array(shared(tileCount(width, height) * TILE_STATE.words * 4)).map((_, i) => i % TILE_STATE.words === 1 ? 1 : i % TILE_STATE.words === 2 ? 16 : 0), held = new Int32Array(shared(tiles.byteLength))
   held.set(tiles)
   const film: Film = { ...small, width, height, levels: [], tiles: held, sum: spread(small.sum, 3), square: spread(small.square, 1), part: spread(small.part, 1), normal: spread(small.normal, 3), aov: { albedo: spread(small.aov.albedo!, 3), normal: spread(small.aov.normal!, 3) } }
   const measure = (d: Denoiser) => median(Array.from({ length: RUNS }, () => { const t = performance.now(); d.run(film, 1); return performance.now() - t }))

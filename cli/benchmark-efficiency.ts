@@ -2,9 +2,10 @@ import { readyLights } from '../core/light/ready'
 import { createLights, type Lights } from '../core/light/lights'
 import { rigSchema, type Rig } from '../core/light/rig'
 import { rigs } from '../core/light/rigs'
-import { smoothNormals, type Part } from '../core/mesh/model'
+import { quad } from '../core/mesh/quad'
 import { sphere } from '../core/mesh/sphere'
-import { readMtlx } from '../core/formats/mtlx'
+import { luminanceAt } from '../core/colour/luminance'
+import { plain } from './benchmark-scene'
 import { TILE } from '../core/render/film'
 import { createTracer, renderTile, type RenderScene } from '../core/render/integrate'
 import { hash2 } from '../core/render/sampler'
@@ -18,9 +19,8 @@ const WIDTH = 48, HEIGHT = 32, PASSES = 8, RUNS = 12, WARM = 3, REFERENCE = 1500
 /** Luminance below which a pixel counts as if it were this bright, and the largest square that one pixel may bring: one that was lucky must not decide. */
 const DARK = 0.02, MOST = 25
 
-const flat = (name: string, corners: number[]): Part => { const position = Float32Array.from(corners), index = Uint32Array.from([0, 1, 2, 0, 2, 3]); return { name, position, index, normal: smoothNormals(position, index), uv: Float32Array.from([0, 0, 1, 0, 1, 1, 0, 1]) } }
-const ground = flat('Ground', [-4, 0, 4, 4, 0, 4, 4, 0, -4, -4, 0, -4])
-const surface = (inputs: string) => readMtlx(`<materialx version="1.39"><open_pbr_surface name="s" type="surfaceshader">${inputs}</open_pbr_surface><surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>`)
+const ground = quad('Ground', [-4, 0, 4, 4, 0, 4, 4, 0, -4, -4, 0, -4])
+const surface = (inputs: string) => plain(`<open_pbr_surface name="s" type="surfaceshader">${inputs}</open_pbr_surface>`)
 const number = (name: string, value: number) => `<input name="${name}" type="float" value="${value}"/>`, colour = (name: string, value: string) => `<input name="${name}" type="color3" value="${value}"/>`
 const GREY = surface(colour('base_color', '0.5, 0.5, 0.5') + number('specular_roughness', 0.6)), GLASS = surface(number('transmission_weight', 1) + number('specular_roughness', 0))
 const METAL = surface(number('base_metalness', 1) + colour('base_color', '0.8, 0.7, 0.5') + number('specular_roughness', 0.5)), PAINT = surface(colour('base_color', '0.05, 0.3, 0.2') + number('specular_roughness', 0.4) + number('coat_weight', 1) + number('coat_roughness', 0.05))
@@ -31,8 +31,8 @@ const at = [0, 1.2, 3.6] as [number, number, number], target = [0, 0.4, 0] as [n
 
 const SCENES = [
   { name: 'glass before a panel', parts: [sphere('Ball', 0.5, 48, 64, [0, 0.5, 0]), ground], documents: [GLASS, GREY], rig: rig([{ ...panel([0, 1.2, -2], 1, 3), u: [1, 0, 0], v: [0, 1, 0] }, panel([1.5, 3, 1], 0.4, 12)]) },
-  { name: 'small light on a rough disc', parts: [flat('Disc', [-1, 0.01, 1, 1, 0.01, 1, 1, 0.01, -1, -1, 0.01, -1]), ground], documents: [METAL, GREY], rig: rig([panel([0.6, 2, 0.3], 0.03, 900)]) },
-  { name: 'interior corner', parts: [flat('Floor', [-2, 0, 2, 2, 0, 2, 2, 0, -2, -2, 0, -2]), flat('Left', [-2, 0, 2, -2, 0, -2, -2, 3, -2, -2, 3, 2]), flat('Back', [-2, 0, -2, 2, 0, -2, 2, 3, -2, -2, 3, -2])], documents: [GREY, GREY, GREY], rig: rig([panel([0.8, 2.6, 0.8], 0.3, 10)], 0) },
+  { name: 'small light on a rough disc', parts: [quad('Disc', [-1, 0.01, 1, 1, 0.01, 1, 1, 0.01, -1, -1, 0.01, -1]), ground], documents: [METAL, GREY], rig: rig([panel([0.6, 2, 0.3], 0.03, 900)]) },
+  { name: 'interior corner', parts: [quad('Floor', [-2, 0, 2, 2, 0, 2, 2, 0, -2, -2, 0, -2]), quad('Left', [-2, 0, 2, -2, 0, -2, -2, 3, -2, -2, 3, 2]), quad('Back', [-2, 0, -2, 2, 0, -2, 2, 3, -2, -2, 3, -2])], documents: [GREY, GREY, GREY], rig: rig([panel([0.8, 2.6, 0.8], 0.3, 10)], 0) },
   { name: 'layered paint under a hard sun', parts: [sphere('Ball', 0.5, 48, 64, [0, 0.5, 0]), ground], documents: [PAINT, GREY], rig: rigs(1)[3]! },
   { name: 'emissive part in a glass shell', parts: [sphere('Lamp', 0.15, 16, 24, [0, 0.5, 0]), sphere('Shell', 0.4, 48, 64, [0, 0.5, 0]), ground], documents: [LAMP, GLASS, GREY], rig: rig([panel([1.5, 3, 1], 0.4, 6)]) },
 ]
@@ -48,7 +48,7 @@ function render(scene: RenderScene, passes: number, run: number, unstratified = 
   for (let pass = 0; pass < passes; pass++) for (let y0 = 0; y0 < HEIGHT; y0 += TILE) for (let x0 = 0; x0 < WIDTH; x0 += TILE) {
     // a pass of another number and seed each time has no part in any stratification
     renderTile(tracer, scene, x0, y0, TILE, TILE, WIDTH, HEIGHT, unstratified ? hash2(run, pass) >>> 0 : pass, unstratified ? hash2(run * 977 + 5, pass) : run, tile, null)
-    for (let i = 0; i < TILE * TILE; i++) mean[(y0 + (i >> 4)) * WIDTH + x0 + (i & 15)]! += (0.2126 * tile[i * 3]! + 0.7152 * tile[i * 3 + 1]! + 0.0722 * tile[i * 3 + 2]!) / passes
+    for (let i = 0; i < TILE * TILE; i++) mean[(y0 + (i >> 4)) * WIDTH + x0 + (i & 15)]! += luminanceAt(tile, i * 3) / passes
   }
   return mean
 }

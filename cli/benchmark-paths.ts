@@ -1,13 +1,10 @@
-import { createGeometry } from '../core/scene/geometry'
-import { createLights } from '../core/light/lights'
-import { cameraFrame, defaultCamera } from '../core/scene/camera'
+import { cameraFrame } from '../core/scene/camera'
 import { TILE } from '../core/render/film'
 import { createTracer, renderTile, type RenderScene } from '../core/render/integrate'
-import { compileMaterial } from '../core/scene/compile-material'
 import { instantiateMaterials, type World } from '../core/scene/world'
 import { beginSurface } from '../core/surface/stack'
 import { castRows } from './benchmark-rays'
-import { benchmarkScene } from './benchmark-scene'
+import { benchmarkView, benchmarkWorld } from './benchmark-scene'
 import { renderOnThreads } from './pool'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
@@ -15,10 +12,7 @@ const WIDTH = 640, HEIGHT = 400
 
 /** `benchmark paths`: camera paths and rays a second at 640 × 400 on two threads, and their ratio to the bare ray kernel in the same run. */
 export async function benchmarkPaths(threads: number, passes: number): Promise<unknown> {
-  const scene = benchmarkScene(), geometry = createGeometry(scene.model, new Set(), shared)
-  const programs = scene.documents.map(([d, m]) => compileMaterial(d, m, true))
-  const world: World = { geometry, lights: createLights(scene.rig, null, shared), programs, textures: programs.map(() => []), materialOf: Int32Array.from(scene.materialOf), maxOpaque: 8, maxSpecular: 24 }
-  const camera = { ...defaultCamera(geometry.hierarchy.bounds, WIDTH, HEIGHT), position: [1.5, 1.1, 2.3] as [number, number, number], target: [0, 0.38, 0] as [number, number, number] }
+  const world = benchmarkWorld(undefined, shared), { geometry } = world, camera = benchmarkView(world, WIDTH, HEIGHT)
   const o = { width: WIDTH, height: HEIGHT, seed: 0, threads, aov: [] as string[], from: 0 }
   // workers begin cold: what they do once their code is compiled counts, from the end of the first pass on
   const runs = []

@@ -1,33 +1,22 @@
 import { createLights } from '../core/light/lights'
-import { readMtlx } from '../core/formats/mtlx'
 import { rigSchema, type Rig } from '../core/light/rig'
 import type { Program } from '../core/network/compile'
-import { sphere } from '../core/mesh/sphere'
-import { noise3 } from '../core/nodes/noise'
-import { cameraFrame, defaultCamera } from '../core/scene/camera'
+import { cameraFrame } from '../core/scene/camera'
 import { compileMaterial } from '../core/scene/compile-material'
-import { createGeometry } from '../core/scene/geometry'
 import type { World } from '../core/scene/world'
 import { TILE } from '../core/render/film'
 import { createTracer, renderTile } from '../core/render/integrate'
 import { instantiateMaterials } from '../core/scene/world'
-import { benchmarkScene } from './benchmark-scene'
+import { benchmarkModel, benchmarkView, benchmarkWorld, plain } from './benchmark-scene'
 import { cpuSeconds } from './benchmark-rays'
 import { renderOnThreads } from './pool'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 const WIDTH = 480, HEIGHT = 300
 
-/** The benchmark scene with its hero cut into so many triangles. */
-function worldOf(triangles: number): { world: World, buildSeconds: number } {
-  const scene = benchmarkScene(), rings = Math.max(8, Math.round(Math.sqrt(triangles / 2 / 1.25))), hero = sphere('Hero', 0.5, rings, Math.round(rings * 1.25), [0, 0.5, 0])
-  for (let i = 0; i < hero.position.length; i += 3) {
-    const x = hero.normal[i]!, y = hero.normal[i + 1]!, z = hero.normal[i + 2]!, d = 0.02 * noise3(x * 6, y * 6, z * 6)
-    hero.position[i]! += x * d; hero.position[i + 1]! += y * d; hero.position[i + 2]! += z * d
-  }
-  const began = cpuSeconds(), geometry = createGeometry({ parts: [hero, ...scene.model.parts.slice(1)] }, new Set(), shared), programs = scene.documents.map(([d, m]) => compileMaterial(d, m, true))
-  return { buildSeconds: cpuSeconds() - began, world: { geometry, lights: createLights(scene.rig, null, shared), programs, textures: programs.map(() => []), materialOf: Int32Array.from(scene.materialOf), maxOpaque: 8, maxSpecular: 24 } }
-}
+/** The benchmark scene's model with its hero cut into so many triangles. */
+const modelOf = (triangles: number) => benchmarkModel(Math.max(8, Math.round(Math.sqrt(triangles / 2 / 1.25))))
+const viewOf = (world: World) => benchmarkView(world, WIDTH, HEIGHT)
 
 /** Time of a sample on one thread, µs: the best of three, each on warm workers, whose first pass does not count. */
 async function sampleTime(world: World, width = WIDTH, height = HEIGHT, passes = 5): Promise<number> {
@@ -40,12 +29,10 @@ async function sampleTime(world: World, width = WIDTH, height = HEIGHT, passes =
   return +best.toFixed(3)
 }
 
-const viewOf = (world: World) => ({ ...defaultCamera(world.geometry.hierarchy.bounds, WIDTH, HEIGHT), position: [1.5, 1.1, 2.3] as [number, number, number], target: [0, 0.38, 0] as [number, number, number] })
-
 /** A hero whose colour comes from so many noises, added up. */
 function noises(count: number): Program {
   const body = Array.from({ length: count }, (_, i) => `<multiply name="p${i}" type="vector3"><input name="in1" type="vector3" nodename="p"/><input name="in2" type="float" value="${3 + i}"/></multiply><noise3d name="n${i}" type="float"><input name="position" type="vector3" nodename="p${i}"/></noise3d>${i > 0 ? `<add name="s${i}" type="float"><input name="in1" type="float" nodename="${i > 1 ? `s${i - 1}` : 'n0'}"/><input name="in2" type="float" nodename="n${i}"/></add>` : ''}`).join('')
-  return compileMaterial(readMtlx(`<materialx version="1.39"><position name="p" type="vector3"/>${body}<open_pbr_surface name="s" type="surfaceshader"><input name="specular_roughness" type="float" nodename="${count > 1 ? `s${count - 1}` : 'n0'}"/></open_pbr_surface><surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>`), 'm', true)
+  return compileMaterial(plain(`<position name="p" type="vector3"/>${body}<open_pbr_surface name="s" type="surfaceshader"><input name="specular_roughness" type="float" nodename="${count > 1 ? `s${count - 1}` : 'n0'}"/></open_pbr_surface>`), 'm', true)
 }
 
 /** A rig of so many panels in a ring. */
@@ -58,10 +45,10 @@ const ring = (count: number): Rig => rigSchema.parse({ name: 'ring', environment
 export async function benchmarkScale(most: number): Promise<unknown> {
   const counts = [10_000, 40_000, 160_000, 640_000, 2_500_000, 8_000_000].filter(n => n <= most), rows: { triangles: number, microsecondsASample: number, overLog: number, buildSeconds: number, megabytes: number }[] = []
   // a first run for the engine alone
-  const { world } = worldOf(160_000)
+  const world = benchmarkWorld(modelOf(160_000), shared)
   await sampleTime(world)
   for (const count of counts) {
-    const { world, buildSeconds } = worldOf(count), g = world.geometry, megabytes = [g.hierarchy.nodes, g.hierarchy.packets, g.hierarchy.order, g.index, g.normal, g.uv, g.part].reduce((n, a) => n + a.byteLength, 0) / 2 ** 20
+    const model = modelOf(count), began = cpuSeconds(), world = benchmarkWorld(model, shared), buildSeconds = cpuSeconds() - began, g = world.geometry, megabytes = [g.hierarchy.nodes, g.hierarchy.packets, g.hierarchy.order, g.index, g.normal, g.uv, g.part].reduce((n, a) => n + a.byteLength, 0) / 2 ** 20
     rows.push({ triangles: g.index.length / 3, microsecondsASample: await sampleTime(world), overLog: 0, buildSeconds: +buildSeconds.toFixed(2), megabytes: Math.round(megabytes) })
   }
   // how much faster than log₂ of the triangles the time of a sample grows, from the smallest scene on: at most 1 is no faster

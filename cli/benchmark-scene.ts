@@ -1,32 +1,59 @@
 import type { Model, Part } from '../core/mesh/model'
 import { smoothNormals } from '../core/mesh/model'
 import { sphere } from '../core/mesh/sphere'
+import { quad } from '../core/mesh/quad'
+import { createLights } from '../core/light/lights'
+import { compileMaterial } from '../core/scene/compile-material'
+import { defaultCamera, type Camera } from '../core/scene/camera'
+import { createGeometry } from '../core/scene/geometry'
+import type { World } from '../core/scene/world'
+import type { Allocate } from '../core/trace/hierarchy'
 import { noise3 } from '../core/nodes/noise'
 import { rigs } from '../core/light/rigs'
 import { readMtlx } from '../core/formats/mtlx'
 import type { Element } from '../core/network/document'
 import type { Rig } from '../core/light/rig'
 
-/** The scene that the speed of path tracing is measured on: 175 k triangles, a displaced sphere on a ground with five spheres of metal, glass and coat, three panels in an environment. */
-export function benchmarkScene(): { model: Model, documents: [Element, string][], rig: Rig, materialOf: number[] } {
-  const hero = sphere('Hero', 0.5, 264, 330, [0, 0.5, 0])
+/** Rings of the hero that make 175 k triangles of the scene. */
+const RINGS = 264
+
+/**
+ * The model that the speed of path tracing is measured on: a displaced sphere on a ground with five small spheres.
+ * @param rings of the hero, which has 1.25 times as many segments around
+ */
+export function benchmarkModel(rings = RINGS): Model {
+  const hero = sphere('Hero', 0.5, rings, Math.round(rings * 1.25), [0, 0.5, 0])
   for (let i = 0; i < hero.position.length; i += 3) {
-    const n = [hero.normal[i]!, hero.normal[i + 1]!, hero.normal[i + 2]!], d = 0.02 * noise3(n[0]! * 6, n[1]! * 6, n[2]! * 6)
-    for (let k = 0; k < 3; k++) hero.position[i + k]! += n[k]! * d
+    const x = hero.normal[i]!, y = hero.normal[i + 1]!, z = hero.normal[i + 2]!, d = 0.02 * noise3(x * 6, y * 6, z * 6)
+    hero.position[i]! += x * d; hero.position[i + 1]! += y * d; hero.position[i + 2]! += z * d
   }
   hero.normal = smoothNormals(hero.position, hero.index)
-  const parts: Part[] = [hero]
+  const parts: Part[] = [hero], g = 6
   for (let i = 0; i < 5; i++) parts.push(sphere(`Ball ${i + 1}`, 0.16, 12, 24, [Math.cos(i * 1.25 + 0.4) * 0.85, 0.16, Math.sin(i * 1.25 + 0.4) * 0.85]))
-  const g = 6, position = Float32Array.from([-g, 0, g, g, 0, g, g, 0, -g, -g, 0, -g]), index = Uint32Array.from([0, 1, 2, 0, 2, 3])
-  parts.push({ name: 'Ground', position, index, normal: smoothNormals(position, index), uv: Float32Array.from([0, 0, 1, 0, 1, 1, 0, 1]) })
-  return { model: { parts }, documents: [[readMtlx(NETWORK), 'm'], [plain('<wl_metal name="s" type="surfaceshader"><input name="roughness" type="float" value="0.25"/></wl_metal>'), 'm'],
-    [plain('<open_pbr_surface name="s" type="surfaceshader"><input name="transmission_weight" type="float" value="1"/><input name="specular_roughness" type="float" value="0"/></open_pbr_surface>'), 'm'],
-    [plain('<open_pbr_surface name="b" type="surfaceshader"><input name="base_color" type="color3" value="0.5, 0.1, 0.1"/></open_pbr_surface><wl_coat_over name="s" type="surfaceshader"><input name="base" type="surfaceshader" nodename="b"/></wl_coat_over>'), 'm'],
-    [plain('<open_pbr_surface name="s" type="surfaceshader"><input name="base_color" type="color3" value="0.3, 0.3, 0.3"/><input name="specular_roughness" type="float" value="0.5"/></open_pbr_surface>'), 'm']],
-  rig: { ...rigs(1)[0]!, environment: { kind: 'uniform', radiance: [0.3, 0.3, 0.32] }, backdrop: undefined }, materialOf: [0, 1, 2, 3, 1, 2, 4] }
+  parts.push(quad('Ground', [-g, 0, g, g, 0, g, g, 0, -g, -g, 0, -g]))
+  return { parts }
 }
 
-const plain = (body: string) => readMtlx(`<materialx version="1.39">${body}<surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>`)
+/** A surface of one node or few, as a document with the material `m`. */
+export const plain = (body: string): Element => readMtlx(`<materialx version="1.39">${body}<surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>`)
+
+/**
+ * That model in metal, glass and coat under three panels in an environment, ready for workers.
+ * @param allocate of its arrays; shared ones for threads
+ */
+export function benchmarkWorld(model: Model = benchmarkModel(), allocate?: Allocate): World {
+  const documents = [
+    readMtlx(NETWORK), plain('<wl_metal name="s" type="surfaceshader"><input name="roughness" type="float" value="0.25"/></wl_metal>'),
+    plain('<open_pbr_surface name="s" type="surfaceshader"><input name="transmission_weight" type="float" value="1"/><input name="specular_roughness" type="float" value="0"/></open_pbr_surface>'),
+    plain('<open_pbr_surface name="b" type="surfaceshader"><input name="base_color" type="color3" value="0.5, 0.1, 0.1"/></open_pbr_surface><wl_coat_over name="s" type="surfaceshader"><input name="base" type="surfaceshader" nodename="b"/></wl_coat_over>'),
+    plain('<open_pbr_surface name="s" type="surfaceshader"><input name="base_color" type="color3" value="0.3, 0.3, 0.3"/><input name="specular_roughness" type="float" value="0.5"/></open_pbr_surface>'),
+  ]
+  const rig: Rig = { ...rigs(1)[0]!, environment: { kind: 'uniform', radiance: [0.3, 0.3, 0.32] }, backdrop: undefined }, programs = documents.map(d => compileMaterial(d, 'm', true))
+  return { geometry: createGeometry(model, new Set(), allocate), lights: createLights(rig, null, allocate), programs, textures: programs.map(() => []), materialOf: Int32Array.of(0, 1, 2, 3, 1, 2, 4), maxOpaque: 8, maxSpecular: 24 }
+}
+
+/** How it is looked at. */
+export const benchmarkView = (world: World, width: number, height: number): Camera => ({ ...defaultCamera(world.geometry.hierarchy.bounds, width, height), position: [1.5, 1.1, 2.3], target: [0, 0.38, 0] })
 
 /** A network of 14 nodes with noise of five octaves projected along three axes and blended by the normal. */
 const axis = (name: string, a: string, b: string) => `

@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto'
 import { writeExr } from '../core/formats/exr'
+import { writePng } from '../core/formats/image'
+import { developPicture } from '../core/render/display'
 import { meanChannels, type Film } from '../core/render/film'
 import type { Element } from '../core/network/document'
 
@@ -11,4 +13,11 @@ export function pictureFile(film: Film, o: PictureFile): Uint8Array {
     width: film.width, height: film.height, channels: meanChannels(film, o.passes, o.lights, o.samples),
     attributes: { 'wavelume:documents': createHash('sha256').update(JSON.stringify(o.documents)).digest('hex'), 'wavelume:seed': String(o.seed), 'wavelume:passes': o.says, 'wavelume:exposure': '0', 'wavelume:clamps': 'none', 'wavelume:filter': 'tent, 2 pixels wide' },
   })
+}
+
+/** A picture as it is shown, as PNG. @param exposure EV */
+export function developedPng(rgb: Float32Array, width: number, height: number, exposure = 0): Uint8Array {
+  const bytes = new Uint8ClampedArray(width * height * 4)
+  developPicture(rgb, exposure, bytes)
+  return writePng(width, height, new Uint8Array(bytes.buffer))
 }

@@ -8,9 +8,8 @@ import { availableParallelism, hostname, setPriority } from 'node:os'
 import pg from 'pg'
 import { readGlb } from '../core/formats/glb'
 import { readPicture, type Picture } from '../core/formats/image'
-import { writePng } from '../core/formats/image'
 import { lightNames } from '../core/light/lights'
-import { developPicture } from '../core/render/display'
+import { ASSET } from '../core/network/asset'
 import { packSums } from '../core/render/film'
 import { shrink } from '../core/render/shrink'
 import { buildWorld } from '../core/scene/build-world'
@@ -20,10 +19,9 @@ import { endFrame, frameToCompute, keepSums, sumsOf, type FrameWork } from '../s
 import { closeQueue, FRAMES, openQueue } from '../server/jobs/queue'
 import type { Knex } from 'knex'
 import { InputError, type Options } from './options'
-import { pictureFile } from './picture-file'
+import { developedPng, pictureFile } from './picture-file'
 import { renderOnThreads } from './pool'
 
-const ASSET = /^asset:([0-9a-f]{64})$/
 /** Seconds between two keepings of the sums at least, between two looks for frames that were left, and between two signs of life. */
 const KEEP = 4, LOOK = 5, SIGN = 10
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
@@ -118,9 +116,8 @@ async function computeFrame(db: Knex, frame: FrameWork, { threads, keep, ended }
   // stopped, or this worker ends: another goes on
   if (!wanted || r.passes < s.passes) return
   const exr = pictureFile(r.film, { documents: [...documents.values()], lights: lightNames(rig), seed: s.seed, passes: s.passes, says: `1-${s.passes}` })
-  const rgb = Float32Array.from(r.film.sum, x => x / s.passes), small = shrink(rgb, s.width, s.height, 240), bytes = new Uint8ClampedArray(small.width * small.height * 4)
-  developPicture(small.rgb, 0, bytes)
-  const picture = await putAsset(db, exr, 'image/x-exr', `${frame.name}.exr`), thumbnail = await putAsset(db, writePng(small.width, small.height, new Uint8Array(bytes.buffer)), 'image/png', 'frame.png')
+  const rgb = Float32Array.from(r.film.sum, x => x / s.passes), small = shrink(rgb, s.width, s.height, 240)
+  const picture = await putAsset(db, exr, 'image/x-exr', `${frame.name}.exr`), thumbnail = await putAsset(db, developedPng(small.rgb, small.width, small.height), 'image/png', 'frame.png')
   await endFrame(db, frame.id, { status: 'done', picture, thumbnail, passes: s.passes, seconds: before + spent })
   console.error(`${frame.name}: done after ${(before + spent).toFixed(1)} s`)
 }

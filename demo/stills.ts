@@ -4,8 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Knex } from 'knex'
 import { readLinear } from '../cli/compare'
-import { writePng } from '../core/formats/image'
-import { developPicture } from '../core/render/display'
+import { developedPng } from '../cli/picture-file'
 import { shrink } from '../core/render/shrink'
 import { putAsset } from '../server/database/assets'
 import { keepProof } from '../server/database/proofs'
@@ -26,23 +25,17 @@ async function rendered(project: DemoProject, passes: number): Promise<{ exr: Ui
   finally { rmSync(folder, { recursive: true, force: true }) }
 }
 
-function png(rgb: Float32Array, width: number, height: number, exposure = 0): Uint8Array {
-  const bytes = new Uint8ClampedArray(width * height * 4)
-  developPicture(rgb, exposure, bytes)
-  return writePng(width, height, new Uint8Array(bytes.buffer))
-}
-
 /**
  * Gives a demo project its stills: a proof of how it stands, and a made-up reference, which is another rendering of it under turned lights, a third of a stop brighter,
  * as a photographer would have brought it.
  */
 export async function addStills(db: Knex, id: string, project: DemoProject, state: ProjectState): Promise<void> {
   const keep = async (kind: 'proof' | 'reference', name: string, picture: string, rgb: Float32Array, settings: Record<string, unknown>) => {
-    const small = shrink(rgb, WIDTH, HEIGHT, 240), thumbnail = await putAsset(db, png(small.rgb, small.width, small.height), 'image/png', 'still.png')
+    const small = shrink(rgb, WIDTH, HEIGHT, 240), thumbnail = await putAsset(db, developedPng(small.rgb, small.width, small.height), 'image/png', 'still.png')
     await keepProof(db, id, { kind, name, width: WIDTH, height: HEIGHT, picture, thumbnail, settings })
   }
   const turned = { ...project, scene: { ...project.scene, rigs: project.scene.rigs.map(r => ({ ...r, turn: r.turn + 25 })) } }, photo = await rendered(turned, 16)
-  await keep('reference', `Reference, ${project.name}`, await putAsset(db, png(photo.rgb, WIDTH, HEIGHT, 1 / 3), 'image/png', 'reference.png'), photo.rgb, {})
+  await keep('reference', `Reference, ${project.name}`, await putAsset(db, developedPng(photo.rgb, WIDTH, HEIGHT, 1 / 3), 'image/png', 'reference.png'), photo.rgb, {})
   const still = await rendered(project, PASSES)
   await keep('proof', 'As it came', await putAsset(db, still.exr, 'image/x-exr', 'proof.exr'), still.rgb, { passes: PASSES, exposure: 0, lights: state.scene.lights, camera: state.scene.cameras[0], state })
 }

@@ -4,7 +4,7 @@
  */
 import { readyLights } from '../core/light/ready'
 import { accumulate } from '../core/render/accumulate'
-import { lockOf, tileCount, tilesAcross, type Film, type Level, TILE, TILE_WORDS } from '../core/render/film'
+import { lockOf, tileBox, tileCount, tileHasEnough, tilePasses, tileWord, type Film, type Level, TILE, TILE_STATE } from '../core/render/film'
 import { createLayers, type Layers } from '../core/render/layers'
 import { judgedAfter, tileNoise } from '../core/render/settle'
 import { remixTile } from '../core/render/mix'
@@ -84,8 +84,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   }
 
   function coarseTile(level: Level, ticket: number, j: Job, epoch: number): void {
-    const across = tilesAcross(level.width), x0 = ticket % across * TILE, y0 = Math.floor(ticket / across) * TILE
-    const w = Math.min(TILE, level.width - x0), h = Math.min(TILE, level.height - y0)
+    const { x0, y0, w, h } = tileBox(level.width, level.height, ticket)
     renderTile(tracer, coarse!, x0, y0, w, h, level.width, level.height, 0, j.seed + 0x51ed, tile, hits)
     if (!current(epoch)) return
     for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
@@ -96,28 +95,26 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   }
 
   function fullTile(f: Film, number: number, pass: number, j: Job, epoch: number): void {
-    const across = tilesAcross(f.width), x0 = number % across * TILE, y0 = Math.floor(number / across) * TILE
-    const w = Math.min(TILE, f.width - x0), h = Math.min(TILE, f.height - y0)
-    if (Atomics.load(f.tiles, number * TILE_WORDS + 1) === j.sums && Atomics.load(f.tiles, number * TILE_WORDS + 4) > 0) return
+    const box = tileBox(f.width, f.height, number), word = (name: keyof typeof TILE_STATE) => tileWord(number, TILE_STATE[name]), lock = word('lock')
+    if (tileHasEnough(f, number, j.sums)) return
     const firstPass = pass === j.start, wantHits = firstPass || keepsHits
-    renderTile(tracer, scene!, x0, y0, w, h, f.width, f.height, pass, j.seed, tile, wantHits ? hits : null, layers)
+    renderTile(tracer, scene!, box.x0, box.y0, box.w, box.h, f.width, f.height, pass, j.seed, tile, wantHits ? hits : null, layers)
     // Passes are summed in order: wait for the one before (another thread has it, and is never more than a tile behind).
-    const lock = number * TILE_WORDS
     for (;;) {
       if (!current(epoch)) return
       if (Atomics.compareExchange(f.tiles, lock, 0, lockOf(hand)) !== 0) continue
-      if (firstPass || Atomics.load(f.tiles, lock + 1) === j.sums && (Atomics.load(f.tiles, lock + 2) === pass - j.start || Atomics.load(f.tiles, lock + 4) > 0)) break
+      if (firstPass || tilePasses(f, number, j.sums) === pass - j.start || tileHasEnough(f, number, j.sums)) break
       Atomics.store(f.tiles, lock, 0)
     }
     // a pass that was begun before the tile had enough is not needed
-    if (current(epoch) && (firstPass || f.tiles[lock + 4] === 0)) {
-      if (firstPass) f.tiles[lock + 3] = Atomics.load(f.mixes, 0)
+    if (current(epoch) && (firstPass || !tileHasEnough(f, number, j.sums))) {
+      if (firstPass) f.tiles[word('mix')] = Atomics.load(f.mixes, 0)
       else remixTile(f, number)
-      accumulate(f, { x0, y0, w, h, rgb: tile, hits, slots: pathSlots, layers, materialOf: scene!.materialOf }, firstPass)
-      Atomics.store(f.tiles, lock + 1, j.sums)
+      accumulate(f, { ...box, rgb: tile, hits, slots: pathSlots, layers, materialOf: scene!.materialOf }, firstPass)
       const passes = pass - j.start + 1
-      Atomics.store(f.tiles, lock + 2, passes)
-      f.tiles[lock + 4] = j.settle && judgedAfter(passes, j.settle.least) && tileNoise(f, number, passes) <= j.settle.noise ? passes : 0
+      Atomics.store(f.tiles, word('epoch'), j.sums)
+      Atomics.store(f.tiles, word('passes'), passes)
+      f.tiles[word('enough')] = j.settle && judgedAfter(passes, j.settle.least) && tileNoise(f, number, passes) <= j.settle.noise ? passes : 0
     }
     Atomics.store(f.tiles, lock, 0)
   }

@@ -5,7 +5,7 @@ import type { Element } from '../../core/network/document'
 import { mapFiles } from '../../core/network/map-files'
 import { withOwnDefinitions } from '../../core/formats/mtlx-own'
 import { api } from '../composables/api'
-import { ASSET } from '../stores/stage'
+import { ASSET } from '../../core/network/asset'
 
 /** Largest unpacked material, bytes. */
 const LARGEST = 512 * 1024 * 1024

@@ -6,7 +6,7 @@ import type { Balance } from '../../core/colour/balance'
 import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
 import { areGrey, factorsBetween, lightCount, type Lights } from '../../core/light/lights'
-import { createFilm, lockTile, openLocks, TILE, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
+import { createFilm, lockTile, openLocks, TILE, tileBox, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
 import { VIEW_LEAST, VIEW_NOISE } from '../../core/render/settle'
 import { remixTile, setMix } from '../../core/render/mix'
 import { createDenoiseMemory } from '../../core/render/denoise'
@@ -243,12 +243,12 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     picture(): { width: number, height: number, rgb: Float32Array, passes: number } | undefined {
       if (!film) return undefined
       let passes = Infinity
-      const { width, height } = film, rgb = new Float32Array(width * height * 3), across = tilesAcross(width)
+      const { width, height } = film, rgb = new Float32Array(width * height * 3)
       for (let t = 0; t < tileCount(width, height); t++) {
         lockTile(film, t)
         remixTile(film, t)
-        const n = tilePasses(film, t, epoch), x0 = t % across * TILE, y0 = Math.floor(t / across) * TILE
-        for (let y = y0; y < Math.min(height, y0 + TILE); y++) for (let o = (y * width + x0) * 3; o < (y * width + Math.min(width, x0 + TILE)) * 3; o++) rgb[o] = film.sum[o]! / n
+        const n = tilePasses(film, t, epoch), { x0, y0, w, h } = tileBox(width, height, t)
+        for (let y = y0; y < y0 + h; y++) for (let o = (y * width + x0) * 3; o < (y * width + x0 + w) * 3; o++) rgb[o] = film.sum[o]! / n
         unlockTile(film, t)
         if (n === 0) return undefined
         passes = Math.min(passes, n)

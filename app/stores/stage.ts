@@ -1,6 +1,7 @@
 import equal from 'fast-deep-equal/es6'
 import { defineStore } from 'pinia'
 import type { Picture } from '../../core/formats/image'
+import { ASSET } from '../../core/network/asset'
 import { compileNetwork, type Program } from '../../core/network/compile'
 import type { Element } from '../../core/network/document'
 import type { Texture } from '../../core/network/texture'
@@ -23,9 +24,6 @@ import { api } from '../composables/api'
 
 /** What is shown as neutral: the white of a colour temperature, or a linear colour that was picked. */
 export type White = { kelvin: number } | { picked: number[] }
-
-/** How documents name images: by the content hash of an asset. */
-export const ASSET = /^asset:([0-9a-f]{64})$/
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 
@@ -199,9 +197,9 @@ export const useStage = defineStore('stage', () => {
   watch(region, (r) => { session.value?.setRegion(r); look() })
   /** Whether the light rig is open for changes over the picture. */
   const lightsOpen = ref(false)
-  watch(lightsOpen, (on) => { if (on) session.value?.keepLightsApart(); else lightAlone.value = null })
   /** Number of the light shown alone: a panel, then the environment, then what parts send out. */
   const lightAlone = ref<number | null>(null)
+  watch(lightsOpen, (on) => { if (on) session.value?.keepLightsApart(); else lightAlone.value = null })
   watch(lightAlone, light => session.value?.setLightAlone(light))
   watch(() => bench.scene?.lights, () => { lightAlone.value = null })
   const lookAt = computed<Look>(() => ({ exposure: exposure.value, balance: white.value === null ? null : 'kelvin' in white.value ? balanceFor(whiteOfTemperature(white.value.kelvin)) : balanceForColour(white.value.picked) ?? null }))

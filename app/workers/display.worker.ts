@@ -1,7 +1,7 @@
 /** Watches the shared film and draws it to the page's canvas, off the page's own thread. */
 import type { Balance } from '../../core/colour/balance'
 import { develop, developCoarse } from '../../core/render/display'
-import { createFilm, TILE_WORDS, tileCount, tilePasses, type Film } from '../../core/render/film'
+import { createFilm, TILE_STATE, tileCount, tileHasEnough, tilePasses, type Film } from '../../core/render/film'
 import { remix } from '../../core/render/mix'
 import { tileNoise } from '../../core/render/settle'
 import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS } from '../../workers/protocol'
@@ -47,7 +47,7 @@ function warmUp(): void {
   const f = createFilm(320, 200, { levels: [{ width: 80, height: 50 }] }), o = { epoch: 0, exposure, clipping, level: f.levels[0]!, guided: true }
   for (let i = 0; i < 6; i++) developCoarse(f, o, new Uint8ClampedArray(160 * 100 * 4))
   f.tiles.fill(1)
-  for (let i = 0; i < f.tiles.length; i += TILE_WORDS) f.tiles[i] = 0
+  for (let i = 0; i < f.tiles.length; i += TILE_STATE.words) f.tiles[i] = 0
   for (let i = 0; i < 3; i++) develop(f, { ...o, epoch: 1 }, new Uint8ClampedArray(320 * 200 * 4))
 }
 
@@ -64,7 +64,7 @@ function measureNoise(epoch: number, passes: number): void {
   for (let tile = 0; tile < tileCount(f.width, f.height); tile++) {
     if (region && !region.has[tile]) continue
     count++
-    if (tilePasses(f, tile, epoch) > 0 && f.tiles[tile * TILE_WORDS + 4]! > 0) enough++
+    if (tileHasEnough(f, tile, epoch)) enough++
   }
   settled = count > 0 ? enough / count : 0
   if (passes < 2 || measured.epoch === epoch && (passes < measured.passes * 2 && settled === measured.settled)) return

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { smoothNormals, type Model, type Part } from '../mesh/model'
+import type { Model } from '../mesh/model'
+import { quad } from '../mesh/quad'
 import { sphere } from '../mesh/sphere'
 import { POINT, POINT_STRIDE } from '../network/shading-point'
 import { castClosest, createRayBatch } from '../trace/cast'
@@ -10,7 +11,6 @@ import { rigSchema, type Rig } from './rig'
 import { lit, panelDensity, sampleLight, visibility, weighLights } from './sample-light'
 import { drawnEmitter, emitterDensity, emittersWeight } from './sample-emitters'
 
-const quad = (name: string, corners: number[]): Part => { const position = Float32Array.from(corners), index = Uint32Array.from([0, 1, 2, 0, 2, 3]); return { name, position, index, normal: smoothNormals(position, index), uv: new Float32Array(8) } }
 const floor = quad('floor', [-3, 0, 3, 3, 0, 3, 3, 0, -3, -3, 0, -3]), wall = quad('wall', [0.5, -9, -9, 0.5, -9, 9, 0.5, 9, 9, 0.5, 9, -9])
 const panel = (name: string, x: number, radiance: number[] = [5, 5, 5]) => ({ name, centre: [x, 3, 0], u: [0.4, 0, 0], v: [0, 0, 0.4], radiance })
 const rig = (panels: object[], more: object = {}): Rig => rigSchema.parse({ name: 'r', environment: { kind: 'uniform', radiance: [0.2, 0.2, 0.2] }, panels, ...more })

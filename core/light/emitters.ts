@@ -6,6 +6,7 @@
  * only beside the centres, drawn directions find it, so the estimate costs noise at worst, never truth. Materials that ask for probes are left to drawn directions
  * altogether: their light is known only where a path has arrived with its probes.
  */
+import { luminanceAt } from '../colour/luminance'
 import { POINT, POINT_STRIDE } from '../network/shading-point'
 import type { Shader } from '../network/instantiate'
 import { fillPoint } from '../render/hit'
@@ -13,6 +14,8 @@ import type { Geometry } from '../scene/geometry'
 import { basis, beginSurfaceAt, emission } from '../surface/stack'
 import { NO_TRIANGLE, placeWord } from '../trace/hierarchy'
 import { createRayBatch } from '../trace/cast'
+import { loadTriangle, triangle } from '../trace/triangle'
+import { placesOfParts } from './places'
 
 /** Words of a tree node: centre and squared radius of its sphere, power, number of its first child (the second follows; −1 for a leaf), place of a leaf's triangle, node above. */
 export const EMITTER = { centre: 0, radius2: 3, power: 4, child: 5, place: 6, parent: 7, stride: 8 } as const
@@ -24,15 +27,10 @@ export interface Emitters {
   leafOf: Int32Array
 }
 
-/** Triangles looked at to learn whether a part shines, and how its light compares with that of the last time. */
-const LOOKED_AT = 24
-
 export interface Shining { shader: Shader, constants: Float64Array, probes: readonly unknown[] }
 
-/** The places looked at, by geometry: {@link LOOKED_AT} or fewer a part. */
-const looks = new WeakMap<Geometry, number[][]>()
-/** The last tree, and what was seen when it was built: materials change often, what shines seldom. */
-let last: { geometry: Geometry, seen: string, emitters: Emitters | null } | undefined
+/** The last tree, and what was seen of the parts when it was built: materials change often, what shines seldom. */
+let last: { geometry: Geometry, seen: number[][], emitters: Emitters | null } | undefined
 
 /**
  * Finds the triangles that shine and builds their tree, unless the last one still holds.
@@ -40,24 +38,10 @@ let last: { geometry: Geometry, seen: string, emitters: Emitters | null } | unde
  */
 export function createEmitters(geometry: Geometry, materials: readonly Shining[], materialOf: Int32Array): Emitters | null {
   const wearing = (part: number) => materials[materialOf[part]!]!
-  const powers = placesOf(geometry).map((places, part) => wearing(part).probes.length > 0 ? [] : places.map(p => powerAt(geometry, p, wearing(part))))
-  const seen = powers.map(p => p.map(x => x.toPrecision(6)).join()).join(';')
-  if (last?.geometry !== geometry || last.seen !== seen) last = { geometry, seen, emitters: collect(geometry, powers.map(p => p.some(x => x > 0)), wearing) }
-  return last.emitters
-}
-
-function placesOf(geometry: Geometry): number[][] {
-  let known = looks.get(geometry)
-  if (known) return known
-  const { order } = geometry.hierarchy, counts = new Int32Array(geometry.partNames.length), turn = new Int32Array(counts.length)
-  for (const t of order) if (t !== NO_TRIANGLE) counts[geometry.part[t]!]!++
-  looks.set(geometry, known = geometry.partNames.map(() => []))
-  for (let place = 0; place < order.length; place++) {
-    if (order[place] === NO_TRIANGLE) continue
-    const part = geometry.part[order[place]!]!
-    if (turn[part]!++ % Math.ceil(counts[part]! / LOOKED_AT) === 0) known[part]!.push(place)
-  }
-  return known
+  const seen = placesOfParts(geometry).map((places, part) => wearing(part).probes.length > 0 ? [] : Array.from(places, p => powerAt(geometry, p, wearing(part))))
+  const same = last?.geometry === geometry && seen.every((powers, part) => powers.length === last!.seen[part]!.length && powers.every((x, i) => x === last!.seen[part]![i]))
+  if (!same) last = { geometry, seen, emitters: collect(geometry, seen.map(powers => powers.some(x => x > 0)), wearing) }
+  return last!.emitters
 }
 
 function collect(geometry: Geometry, shines: readonly boolean[], wearing: (part: number) => Shining): Emitters | null {
@@ -75,10 +59,10 @@ const ray = createRayBatch(1), S = new Float64Array(POINT_STRIDE), towards = new
 
 /** Luminance sent out at the middle of the triangle at a place, times its area; m². */
 function powerAt(geometry: Geometry, place: number, material: Shining): number {
-  const p = geometry.hierarchy.packets, c = placeWord(place), edge = (k: number, v: number) => p[c + (v * 3 + k) * 4]! - p[c + k * 4]!
-  const nx = edge(1, 1) * edge(2, 2) - edge(2, 1) * edge(1, 2), ny = edge(2, 1) * edge(0, 2) - edge(0, 1) * edge(2, 2), nz = edge(0, 1) * edge(1, 2) - edge(1, 1) * edge(0, 2), l = Math.hypot(nx, ny, nz)
+  loadTriangle(geometry.hierarchy.packets, place)
+  const l = Math.hypot(triangle.nx, triangle.ny, triangle.nz)
   if (!(l > 0)) return 0
-  towards[0] = -nx / l; towards[1] = -ny / l; towards[2] = -nz / l
+  towards[0] = -triangle.nx / l; towards[1] = -triangle.ny / l; towards[2] = -triangle.nz / l
   ray.triangle[0] = place
   ray.u[0] = ray.v[0] = 1 / 3
   fillPoint(geometry, ray, 0, towards, 0, S)
@@ -86,7 +70,7 @@ function powerAt(geometry: Geometry, place: number, material: Shining): number {
   basis.fill(1 / 3)
   beginSurfaceAt(S)
   material.shader.shade(S, material.constants)
-  return l / 2 * Math.max(0, 0.2126 * emission[4]! + 0.7152 * emission[5]! + 0.0722 * emission[6]!)
+  return l / 2 * Math.max(0, luminanceAt(emission, 4))
 }
 
 /** Tree by halves along the longest side of the centres' box: as balanced as the triangles allow, and the same on every thread. */

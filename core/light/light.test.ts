@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { smoothNormals, type Model } from '../mesh/model'
+import type { Model } from '../mesh/model'
+import { quad } from '../mesh/quad'
 import { cameraFrame } from '../scene/camera'
 import { createGeometry } from '../scene/geometry'
 import { materialOf, meanColour, mtlx, pbr, sumOfPasses } from '../testing/setup'
@@ -41,8 +42,7 @@ describe('an environment picture', () => {
       const a = Math.PI * y / HEIGHT, b = Math.PI * (y + 1) / HEIGHT, w = (Math.sin(b) ** 2 - Math.sin(a) ** 2) / 2 * 2 * Math.PI / WIDTH
       for (let k = 0; k < 3; k++) { const L = picture.data[(y * WIDTH + x) * 4 + k]!; E[k]! += (L > 0 && L < 1e9 ? L : 0) * w }
     }
-    const position = Float32Array.from([-5, 0, 5, 5, 0, 5, 5, 0, -5, -5, 0, -5]), index = Uint32Array.from([0, 1, 2, 0, 2, 3])
-    const floor: Model = { parts: [{ name: 'f', position, index, normal: smoothNormals(position, index), uv: new Float32Array(8) }] }
+    const floor: Model = { parts: [quad('f', [-5, 0, 5, 5, 0, 5, 5, 0, -5, -5, 0, -5])] }
     const scene = { geometry: createGeometry(floor), lights, materials: [materialOf(mtlx(pbr({ base_color: '0.5, 0.5, 0.5', specular_weight: 0 })), 's')], materialOf: Int32Array.from([0]), camera: cameraFrame({ name: '', position: [0.3, 2, 0.2], target: [0, 0, 0], fov: 10 }, 8, 8), maxOpaque: 4, maxSpecular: 4 }
     const got = meanColour(sumOfPasses(scene, 8, 8, 0, 256), 256)
     got.forEach((x, k) => expect(Math.abs(x / (0.5 * E[k]! / Math.PI) - 1)).toBeLessThan(0.02))

@@ -1,4 +1,5 @@
 /** The lights of a rig in flat arrays, with the tables by which its environment picture is drawn from. */
+import { luminanceAt } from '../colour/luminance'
 import type { Emitters } from './emitters'
 import type { Rig } from './rig'
 
@@ -51,8 +52,6 @@ export function factorsBetween(from: Lights, to: Lights): number[] | null {
 /** Whether factors dim without tinting: then the mixed picture is exact. */
 export const areGrey = (factors: readonly number[]): boolean => factors.every((x, i) => Math.abs(x - factors[i - i % 3]!) <= 1e-6 * x)
 
-const luminance = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b
-
 /**
  * Prepares a rig.
  * @param picture linear RGBA floats of the environment image, if the rig has one
@@ -65,7 +64,7 @@ export function createLights(rig: Rig, picture: { width: number, height: number,
     const o = i * PANEL.stride, u = turned(p.u), v = turned(p.v)
     const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]], l = Math.hypot(...n)
     const rgb = p.radiance.map(x => x * d)
-    panels.set([...turned(p.centre), ...u, ...v, ...n.map(x => x / (l || 1)), 4 * l, ...rgb, p.visible ? 1 : 0, luminance(rgb[0]!, rgb[1]!, rgb[2]!),
+    panels.set([...turned(p.centre), ...u, ...v, ...n.map(x => x / (l || 1)), 4 * l, ...rgb, p.visible ? 1 : 0, luminanceAt(rgb, 0),
       u[0] * u[0] + u[1] * u[1] + u[2] * u[2], v[0] * v[0] + v[1] * v[1] + v[2] * v[2]], o)
   })
   const uniform = rig.environment.kind === 'uniform'
@@ -90,7 +89,7 @@ function createMap(picture: { width: number, height: number, data: Float32Array 
       const i = y * width + x
       // negative and non-finite pixels carry no light
       for (let k = 0; k < 3; k++) { const c = data[i * 4 + k]!; rgb[i * 3 + k] = c > 0 && c < 1e9 ? c : 0 }
-      row += luminance(rgb[i * 3]!, rgb[i * 3 + 1]!, rgb[i * 3 + 2]!) * sinTheta
+      row += luminanceAt(rgb, i * 3) * sinTheta
       columns[y * (width + 1) + x + 1] = row
     }
     for (let x = 1; x <= width; x++) columns[y * (width + 1) + x] = row > 0 ? columns[y * (width + 1) + x]! / row : x / width

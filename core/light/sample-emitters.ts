@@ -1,6 +1,6 @@
 /** Drawing a triangle that shines from the tree of `emitters.ts`, and the density of having drawn it. */
 import type { Geometry } from '../scene/geometry'
-import { placeWord } from '../trace/hierarchy'
+import { loadTriangle, triangle } from '../trace/triangle'
 import { EMITTER, type Emitters } from './emitters'
 
 /** Result of {@link sampleEmitters} and {@link emitterDensity}: density per steradian, given that the tree was asked. */
@@ -31,13 +31,13 @@ export function sampleEmitters(e: Emitters, geometry: Geometry, S: Float64Array,
     if (pick < share) { node = child; pick /= share; chance *= share }
     else { node = child + 1; pick = (pick - share) / (1 - share); chance *= 1 - share }
   }
-  const place = nodes[node * EMITTER.stride + EMITTER.place]!, p = geometry.hierarchy.packets, c = placeWord(place)
-  const ax = p[c]!, ay = p[c + 4]!, az = p[c + 8]!, e1x = p[c + 12]! - ax, e1y = p[c + 16]! - ay, e1z = p[c + 20]! - az, e2x = p[c + 24]! - ax, e2y = p[c + 28]! - ay, e2z = p[c + 32]! - az
+  const place = nodes[node * EMITTER.stride + EMITTER.place]!
+  loadTriangle(geometry.hierarchy.packets, place)
+  const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, nx, ny, nz } = triangle
   // evenly over the triangle (Turk 1990): the square root spreads towards the far edge
   const r = Math.sqrt(u[1]!), bu = r * (1 - u[2]!), bv = r * u[2]!
   const dx = ax + bu * e1x + bv * e2x - S[0]!, dy = ay + bu * e1y + bv * e2y - S[1]!, dz = az + bu * e1z + bv * e2z - S[2]!
-  // twice the area along the normal
-  const nx = e1y * e2z - e1z * e2y, ny = e1z * e2x - e1x * e2z, nz = e1x * e2y - e1y * e2x
+  // n is as long as twice the area
   const d2 = dx * dx + dy * dy + dz * dz, d = Math.sqrt(d2), projected = Math.abs(dx * nx + dy * ny + dz * nz) / d
   if (!(projected > 1e-30)) return false
   drawnEmitter.x = dx / d; drawnEmitter.y = dy / d; drawnEmitter.z = dz / d
@@ -54,13 +54,13 @@ export function sampleEmitters(e: Emitters, geometry: Geometry, S: Float64Array,
  * @param leaf of the tree; distance along the unit direction from index `at` on
  */
 export function emitterDensity(e: Emitters, geometry: Geometry, leaf: number, origin: Float64Array, direction: Float64Array, at: number, distance: number): void {
-  const nodes = e.nodes, p = geometry.hierarchy.packets, c = placeWord(nodes[leaf * EMITTER.stride + EMITTER.place]!)
+  const nodes = e.nodes
   let chance = 1
   for (let node = leaf, up = nodes[leaf * EMITTER.stride + EMITTER.parent]!; up >= 0; node = up, up = nodes[up * EMITTER.stride + EMITTER.parent]!) {
     const first = nodes[up * EMITTER.stride + EMITTER.child]!, a = importance(nodes, first, origin, at), b = importance(nodes, first + 1, origin, at)
     chance *= (node === first ? a : b) / (a + b)
   }
-  const ax = p[c]!, ay = p[c + 4]!, az = p[c + 8]!, e1x = p[c + 12]! - ax, e1y = p[c + 16]! - ay, e1z = p[c + 20]! - az, e2x = p[c + 24]! - ax, e2y = p[c + 28]! - ay, e2z = p[c + 32]! - az
-  const projected = Math.abs(direction[at]! * (e1y * e2z - e1z * e2y) + direction[at + 1]! * (e1z * e2x - e1x * e2z) + direction[at + 2]! * (e1x * e2y - e1y * e2x))
+  loadTriangle(geometry.hierarchy.packets, nodes[leaf * EMITTER.stride + EMITTER.place]!)
+  const projected = Math.abs(direction[at]! * triangle.nx + direction[at + 1]! * triangle.ny + direction[at + 2]! * triangle.nz)
   drawnEmitter.pdf = projected > 1e-30 ? chance * 2 * distance * distance / projected : 0
 }

@@ -9,7 +9,7 @@
 import { basis } from '../surface/stack'
 import { POINT } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
-import { emissionLight, PANEL, type Lights } from './lights'
+import { emissionLight, lightCount, PANEL, type Lights } from './lights'
 import { drawnEmitter, emittersWeight, sampleEmitters } from './sample-emitters'
 
 /** Result of {@link sampleLight} and {@link environmentRadiance}. */
@@ -29,7 +29,7 @@ export function weighLights(lights: Lights, S: Float64Array): void {
     if (i === lights.panelCount) continue
     if (i < last) panelWeight(lights, i, S, 0)
     else weights[SCRATCH] = lights.emitters === null ? 0 : emittersWeight(lights.emitters, S, 0)
-    const share = table === null ? 1 : table[part * (last + 1) + i]!, w = weights[SCRATCH]!
+    const share = table === null ? 1 : table[part * lightCount(lights) + i]!, w = weights[SCRATCH]!
     weights[i] = share > 0 ? w * share : -w
     if (share > 0) sum += w * share
     else unseen += w
@@ -41,7 +41,7 @@ export function weighLights(lights: Lights, S: Float64Array): void {
 
 /** Factor on a light's estimate at a point of a part, given `lit.unseen` of that point. */
 export function visibility(lights: Lights, light: number, part: number): number {
-  const share = lights.visible === null ? 1 : lights.visible[part * (lights.panelCount + 2) + light]!
+  const share = lights.visible === null ? 1 : lights.visible[part * lightCount(lights) + light]!
   return share > 0 ? share : lit.unseen
 }
 

@@ -5,50 +5,40 @@
  */
 import type { Geometry } from '../scene/geometry'
 import { castAny, createRayBatch } from '../trace/cast'
-import { NO_TRIANGLE, placeWord } from '../trace/hierarchy'
+import { loadTriangle, triangle } from '../trace/triangle'
 import { emissionLight, lightCount, PANEL, type Lights } from './lights'
+import { MOST_PLACES, placesOfParts } from './places'
 import { drawnEmitter, sampleEmitters } from './sample-emitters'
 
 /** Points of a part that are asked. */
-const POINTS = 48
-
-/** Places of points of each part by geometry: evenly over its triangles in the order of the hierarchy, which is one of space. */
-const spread = new WeakMap<Geometry, Int32Array[]>()
-
-function placesOf(geometry: Geometry): Int32Array[] {
-  let known = spread.get(geometry)
-  if (known) return known
-  const { order } = geometry.hierarchy, of: number[][] = geometry.partNames.map(() => [])
-  for (let place = 0; place < order.length; place++) if (order[place] !== NO_TRIANGLE) of[geometry.part[order[place]!]!]!.push(place)
-  spread.set(geometry, known = of.map(all => Int32Array.from({ length: Math.min(POINTS, all.length * 4) }, (_, i) => all[Math.floor((i + 0.5) / Math.min(POINTS, all.length * 4) * all.length)]!)))
-  return known
-}
+const POINTS = MOST_PLACES
 
 /**
  * Shares of each light as seen by each part: {@link lightCount} numbers a part. The environment is 1: it is on every side. 0 where none of the rays arrived.
  * @returns null where no light is drawn at all
  */
 export function lightVisibility(geometry: Geometry, lights: Lights): Float64Array | null {
-  const count = lightCount(lights), table = new Float64Array(geometry.partNames.length * count).fill(1), batch = createRayBatch(POINTS), p = geometry.hierarchy.packets
+  const count = lightCount(lights), table = new Float64Array(geometry.partNames.length * count).fill(1), batch = createRayBatch(POINTS)
   if (lights.panelCount === 0 && lights.emitters === null) return null
   const point = new Float64Array(3), draw = new Float64Array(3)
-  placesOf(geometry).forEach((places, part) => {
+  placesOfParts(geometry).forEach((places, part) => {
     for (let light = 0; light < count; light++) {
       if (light === lights.panelCount || light === emissionLight(lights) && lights.emitters === null) continue
       let rays = 0
-      for (let i = 0; i < places.length; i++) {
-        const c = placeWord(places[i]!)
+      // a part of few triangles is asked at several points of each
+      for (let i = 0, points = Math.min(POINTS, places.length * 4); i < points; i++) {
+        loadTriangle(geometry.hierarchy.packets, places[Math.floor((i + 0.5) / points * places.length)]!)
+        const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, nx, ny, nz } = triangle
         // additive recurrences of the plastic number and of √2, √3: patterns that no grid of triangles shares (common practice)
         draw[0] = (i * 0.7548776662466927) % 1; draw[1] = (i * 0.5698402909980532) % 1; draw[2] = (i * 0.4142135623730951) % 1
         const u = (i * 0.7320508075688772) % 1, v = (i * 0.2360679774997898) % 1, a = u + v > 1 ? 1 - u : u, b = u + v > 1 ? 1 - v : v
-        const edge = (k: number, corner: number) => p[c + (corner * 3 + k) * 4]! - p[c + k * 4]!
-        for (let k = 0; k < 3; k++) point[k] = p[c + k * 4]! + a * edge(k, 1) + b * edge(k, 2)
+        point[0] = ax + a * e1x + b * e2x; point[1] = ay + a * e1y + b * e2y; point[2] = az + a * e1z + b * e2z
         const aimed = aim(lights, geometry, light, point, draw)
         if (!aimed) continue
-        const nx = edge(1, 1) * edge(2, 2) - edge(2, 1) * edge(1, 2), ny = edge(2, 1) * edge(0, 2) - edge(0, 1) * edge(2, 2), nz = edge(0, 1) * edge(1, 2) - edge(1, 1) * edge(0, 2), l = Math.hypot(nx, ny, nz) || 1
         // seen from the side that faces it: closed shells are lit from outside, sheets from both
-        const side = (nx * toLight[0]! + ny * toLight[1]! + nz * toLight[2]! > 0 ? 1 : -1) / l * 1e-6 * (1 + Math.abs(point[0]!) + Math.abs(point[1]!) + Math.abs(point[2]!))
-        for (let k = 0; k < 3; k++) { batch.origin[rays * 3 + k] = point[k]! + side * [nx, ny, nz][k]!; batch.direction[rays * 3 + k] = toLight[k]! }
+        const side = (nx * toLight[0]! + ny * toLight[1]! + nz * toLight[2]! > 0 ? 1 : -1) / (Math.hypot(nx, ny, nz) || 1) * 1e-6 * (1 + Math.abs(point[0]!) + Math.abs(point[1]!) + Math.abs(point[2]!))
+        batch.origin[rays * 3] = point[0]! + side * nx; batch.origin[rays * 3 + 1] = point[1]! + side * ny; batch.origin[rays * 3 + 2] = point[2]! + side * nz
+        batch.direction.set(toLight, rays * 3)
         batch.distance[rays++] = reach * (1 - 1e-5) - 1e-5
       }
       castAny(geometry.hierarchy, batch, rays)

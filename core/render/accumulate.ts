@@ -1,19 +1,15 @@
 /** Adds one pass of a tile to the film. The tile's lock must be held. */
+import { luminanceAt } from '../colour/luminance'
 import { CHANNELS } from '../surface/stack'
-import { AOVS, isNumber, TILE, type Film } from './film'
+import { AOVS, isNumber, TILE, type Film, type TileBox } from './film'
 import type { FirstHits } from './integrate'
 import { toRec709, type Layers } from './layers'
 import { mixOf } from './mix'
 
-const LUMINANCE = [0.2126, 0.7152, 0.0722] as const
 const QUANTUM = 2 ** 30
 
 /** A tile's place on the film and what was rendered of it. */
-export interface TileSamples {
-  x0: number
-  y0: number
-  w: number
-  h: number
+export interface TileSamples extends TileBox {
   /** Linear Rec.709, three a pixel. */
   rgb: Float64Array
   hits: FirstHits
@@ -31,13 +27,8 @@ export function accumulate(f: Film, t: TileSamples, first: boolean): void {
   for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
     const i = y * w + x, o = (t.y0 + y) * f.width + t.x0 + x
     if (f.lights.length > 0) addLights(f, t, i, o, first, mixed)
-    let l = 0
-    for (let k = 0; k < 3; k++) {
-      const value = rgb[i * 3 + k]!
-      f.sum[o * 3 + k] = (first ? 0 : f.sum[o * 3 + k]!) + value
-      l += LUMINANCE[k]! * value
-    }
-    if (f.square.length) f.square[o] = (first ? 0 : f.square[o]!) + l * l
+    for (let k = 0; k < 3; k++) f.sum[o * 3 + k] = (first ? 0 : f.sum[o * 3 + k]!) + rgb[i * 3 + k]!
+    if (f.square.length) f.square[o] = (first ? 0 : f.square[o]!) + luminanceAt(rgb, i * 3) ** 2
     if (first) { f.part[o] = hits.part[i]!; for (let k = 0; k < 3; k++) f.normal[o * 3 + k] = hits.normal[i * 3 + k]! }
     if (f.cost.length) f.cost[o] = (first ? 0 : f.cost[o]!) + t.layers!.cost[i]!
     for (let layer = 0; layer < f.lobes.length; layer++) addSample(f.lobes[layer]!, o, t, t.layers!.lobe, layer, i, first)

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { createDenoiser } from './denoise'
-import { createFilm, TILE_WORDS, tileCount, type Film } from './film'
+import { createFilm, TILE_STATE, tileCount, type Film } from './film'
 
 const W = 64, H = 48, PASSES = 16
 /** Park–Miller, mapped to noise of mean 1: many small samples and few large ones, as light comes. */
@@ -11,7 +11,7 @@ function generator(seed: number): () => number {
 /** A film of noisy light on given surfaces: what a pixel's mean is, and its first hit. */
 function filmOf(pixel: (x: number, y: number) => { light: number, albedo: number, normal?: [number, number, number], part?: number }, seed = 7): Film {
   const film = createFilm(W, H, { aov: ['albedo', 'normal'], squares: true }), random = generator(seed)
-  for (let t = 0; t < tileCount(W, H); t++) { film.tiles[t * TILE_WORDS + 1] = 1; film.tiles[t * TILE_WORDS + 2] = PASSES }
+  for (let t = 0; t < tileCount(W, H); t++) { film.tiles[t * TILE_STATE.words + TILE_STATE.epoch] = 1; film.tiles[t * TILE_STATE.words + TILE_STATE.passes] = PASSES }
   for (let y = 0; y < H; y++) for (let x = 0; x < W; x++) {
     const i = y * W + x, { light, albedo, normal = [0, 0, 1], part = 0 } = pixel(x, y)
     film.part[i] = part

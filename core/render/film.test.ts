@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { createFilm, lockOf, lockTile, openLocks, packSums, TILE_WORDS, tilePasses, unlockTile, unpackSums } from './film'
+import { createFilm, lockOf, lockTile, openLocks, packSums, TILE_STATE, tilePasses, unlockTile, unpackSums } from './film'
 
 it('sums go on from bytes as if they had never stopped', () => {
   const o = { aov: ['albedo', 'part', 'lights', 'lobes', 'cost'], lights: 3, squares: true }, film = createFilm(20, 18, o), other = createFilm(20, 18, o)
@@ -15,10 +15,10 @@ it('sums go on from bytes as if they had never stopped', () => {
 it('the locks of a worker that was given up are opened, and nobody else’s', () => {
   const film = createFilm(48, 16)
   film.tiles[0] = lockOf(0)
-  film.tiles[TILE_WORDS] = lockOf(1)
+  film.tiles[TILE_STATE.words] = lockOf(1)
   lockTile(film, 2)
   openLocks(film, 1)
-  expect([0, 1, 2].map(t => film.tiles[t * TILE_WORDS])).toEqual([lockOf(0), 0, 1])
+  expect([0, 1, 2].map(t => film.tiles[t * TILE_STATE.words])).toEqual([lockOf(0), 0, 1])
   unlockTile(film, 2)
-  expect(film.tiles[2 * TILE_WORDS]).toBe(0)
+  expect(film.tiles[2 * TILE_STATE.words]).toBe(0)
 })

@@ -28,7 +28,7 @@ export interface Film {
   part: Int32Array
   /** First-hit shading normal, from the first pass. */
   normal: Float32Array
-  /** For each tile {@link TILE_WORDS}: a lock, the epoch its sums belong to, passes summed, the mix its sums were made with, the passes after which it had enough (0: not yet). */
+  /** The state of each tile, see {@link TILE_STATE}. */
   tiles: Int32Array
   /** Coarse pictures shown before the first pass is complete. */
   levels: Level[]
@@ -47,20 +47,31 @@ export interface Film {
 
 export interface Level { width: number, height: number, rgb: Float32Array, part: Int32Array, normal: Float32Array }
 
-/** Words of a tile's state in {@link Film.tiles}. */
-export const TILE_WORDS = 5
+/** Words of a tile's state: a lock, the epoch its sums belong to, passes summed, the mix its sums were made with, the passes after which it had enough (0: not yet). */
+export const TILE_STATE = { lock: 0, epoch: 1, passes: 2, mix: 3, enough: 4, words: 5 } as const
+/** Index of a word of a tile's state in {@link Film.tiles}. */
+export const tileWord = (tile: number, word: number): number => tile * TILE_STATE.words + word
+
+/** Left, top and size of a tile, pixels. */
+export interface TileBox { x0: number, y0: number, w: number, h: number }
+export function tileBox(width: number, height: number, tile: number): TileBox {
+  const across = tilesAcross(width), x0 = tile % across * TILE, y0 = Math.floor(tile / across) * TILE
+  return { x0, y0, w: Math.min(TILE, width - x0), h: Math.min(TILE, height - y0) }
+}
 export const tilesAcross = (width: number) => Math.ceil(width / TILE)
 export const tileCount = (width: number, height: number) => tilesAcross(width) * tilesAcross(height)
 
 /** Mark of a render worker on a tile's lock: when one is given up, its locks are known. */
 export const lockOf = (hand: number): number => 2 + hand
 /** Opens the locks that a worker left behind. */
-export function openLocks(film: Film, hand: number): void { for (let t = 0; t < tileCount(film.width, film.height); t++) Atomics.compareExchange(film.tiles, t * TILE_WORDS, lockOf(hand), 0) }
+export function openLocks(film: Film, hand: number): void { for (let t = 0; t < tileCount(film.width, film.height); t++) Atomics.compareExchange(film.tiles, tileWord(t, TILE_STATE.lock), lockOf(hand), 0) }
 /** Holds a tile's sums still while they are read: a reader that came between two rows would count some of them twice. Writers hold it for microseconds. */
-export function lockTile(film: Film, tile: number): void { while (Atomics.compareExchange(film.tiles, tile * TILE_WORDS, 0, 1) !== 0); }
-export function unlockTile(film: Film, tile: number): void { Atomics.store(film.tiles, tile * TILE_WORDS, 0) }
+export function lockTile(film: Film, tile: number): void { while (Atomics.compareExchange(film.tiles, tileWord(tile, TILE_STATE.lock), 0, 1) !== 0); }
+export function unlockTile(film: Film, tile: number): void { Atomics.store(film.tiles, tileWord(tile, TILE_STATE.lock), 0) }
 /** Passes that a tile has in an epoch. */
-export const tilePasses = (film: Film, tile: number, epoch: number): number => film.tiles[tile * TILE_WORDS + 1] === epoch ? film.tiles[tile * TILE_WORDS + 2]! : 0
+export const tilePasses = (film: Film, tile: number, epoch: number): number => film.tiles[tileWord(tile, TILE_STATE.epoch)] === epoch ? film.tiles[tileWord(tile, TILE_STATE.passes)]! : 0
+/** Whether a tile has enough in an epoch. */
+export const tileHasEnough = (film: Film, tile: number, epoch: number): boolean => tilePasses(film, tile, epoch) > 0 && film.tiles[tileWord(tile, TILE_STATE.enough)]! > 0
 
 export interface FilmOptions {
   /** Sizes of the ladder's coarse pictures. */
@@ -79,7 +90,7 @@ export function createFilm(width: number, height: number, o: FilmOptions = {}): 
   const n = width * height, allocate = o.allocate ?? (bytes => new ArrayBuffer(bytes)), wants = (name: string) => o.aov?.includes(name) ?? false, lights = wants('lights') ? o.lights ?? 0 : 0
   const rgb = (count: number) => Array.from({ length: count }, () => new Float64Array(allocate(n * 24)))
   return {
-    width, height, sum: new Float64Array(allocate(n * 24)), square: new Float64Array(allocate(o.squares ? n * 8 : 0)), part: new Int32Array(allocate(n * 4)), normal: new Float32Array(allocate(n * 12)), tiles: new Int32Array(allocate(tileCount(width, height) * TILE_WORDS * 4)),
+    width, height, sum: new Float64Array(allocate(n * 24)), square: new Float64Array(allocate(o.squares ? n * 8 : 0)), part: new Int32Array(allocate(n * 4)), normal: new Float32Array(allocate(n * 12)), tiles: new Int32Array(allocate(tileCount(width, height) * TILE_STATE.words * 4)),
     levels: (o.levels ?? []).map(l => ({ ...l, rgb: new Float32Array(allocate(l.width * l.height * 12)), part: new Int32Array(allocate(l.width * l.height * 4)), normal: new Float32Array(allocate(l.width * l.height * 12)) })),
     aov: Object.fromEntries(Object.keys(AOVS).filter(wants).map(name => [name, new Float64Array(allocate(n * 8 * AOVS[name]!))])),
     lights: rgb(lights), mix: new Float64Array(allocate(lights * 24)).fill(1), mixes: new Int32Array(allocate(4)), lobes: rgb(wants('lobes') ? LOBE_LAYERS.length : 0), cost: new Float64Array(allocate(wants('cost') ? n * 8 : 0)),
@@ -103,7 +114,7 @@ export function unpackSums(film: Film, bytes: Uint8Array, passes: number, epoch:
   if (parts.reduce((n, p) => n + p.byteLength, 0) !== bytes.length) throw new RangeError('the sums are of another film')
   let o = 0
   for (const p of parts) { new Uint8Array(p.buffer, p.byteOffset, p.byteLength).set(bytes.subarray(o, o + p.byteLength)); o += p.byteLength }
-  for (let t = 0; t < tileCount(film.width, film.height); t++) { film.tiles[t * TILE_WORDS + 1] = epoch; film.tiles[t * TILE_WORDS + 2] = passes }
+  for (let t = 0; t < tileCount(film.width, film.height); t++) { film.tiles[tileWord(t, TILE_STATE.epoch)] = epoch; film.tiles[tileWord(t, TILE_STATE.passes)] = passes }
 }
 
 /** Name of a thing as a layer of an EXR: its dots would part layers. */

@@ -2,18 +2,18 @@ import { describe, expect, it } from 'vitest'
 import { rigSchema, type Rig } from '../light/rig'
 import { readyLights } from '../light/ready'
 import { lightCount } from '../light/lights'
-import { smoothNormals, type Model, type Part } from '../mesh/model'
+import type { Model } from '../mesh/model'
+import { quad } from '../mesh/quad'
 import { sphere } from '../mesh/sphere'
 import { plainRadiance } from '../testing/plain-integrator'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses, uniform } from '../testing/setup'
 import { accumulate } from './accumulate'
-import { createFilm, LOBE_LAYERS, meanChannels, TILE, TILE_WORDS, tileCount, tilesAcross, type Film } from './film'
+import { createFilm, LOBE_LAYERS, meanChannels, TILE, TILE_STATE, tileCount, tilesAcross, type Film } from './film'
 import { createFirstHits, createTracer, pathSlots, renderTile, type RenderScene } from './integrate'
 import { createLayers } from './layers'
 import { remix, setMix } from './mix'
 import { judgedAfter, tileNoise } from './settle'
 
-const quad = (name: string, corners: number[]): Part => { const position = Float32Array.from(corners), index = Uint32Array.from([0, 1, 2, 0, 2, 3]); return { name, position, index, normal: smoothNormals(position, index), uv: Float32Array.from([0, 0, 1, 0, 1, 1, 0, 1]) } }
 const floor = quad('floor', [-5, -1, 5, 5, -1, 5, 5, -1, -5, -5, -1, -5])
 const SIZE = 24, PASSES = 40
 const camera = { name: 'c', position: [0.4, 1.2, 5] as [number, number, number], target: [0, -0.2, 0] as [number, number, number], fov: 34 }
@@ -32,7 +32,7 @@ function onFilm(scene: RenderScene, film: Film, passes: number): Film {
     const x0 = tile % tilesAcross(SIZE) * TILE, y0 = Math.floor(tile / tilesAcross(SIZE)) * TILE, w = Math.min(TILE, SIZE - x0), h = Math.min(TILE, SIZE - y0)
     renderTile(tracer, scene, x0, y0, w, h, SIZE, SIZE, pass, 0, rgb, hits, layers)
     accumulate(film, { x0, y0, w, h, rgb, hits, slots: pathSlots, layers, materialOf: scene.materialOf }, pass === 0)
-    film.tiles[tile * TILE_WORDS + 2] = pass + 1
+    film.tiles[tile * TILE_STATE.words + TILE_STATE.passes] = pass + 1
   }
   return film
 }

@@ -49,17 +49,19 @@ const at = (layer: number, path: number) => (layer * BATCH + path) * CHANNELS
 
 /** Adds what a path brings from a light: `from[o …]`, seven channels. @param lobe layer it belongs to, or −1 for the shares of what the path met first */
 export function deposit(l: Layers, path: number, light: number, lobe: number, from: Float64Array, o: number): void {
-  if (l.lights > 0) for (let j = 0, t = at(light, path); j < CHANNELS; j++) l.light[t + j]! += from[o + j]!
+  if (l.lights > 0) add(l.light, at(light, path), from, o)
   if (!l.lobes) return
-  if (lobe >= 0) { for (let j = 0, t = at(lobe, path); j < CHANNELS; j++) l.lobe[t + j]! += from[o + j]! }
+  if (lobe >= 0) add(l.lobe, at(lobe, path), from, o)
   else addShares(l, path, l.share, path, from, o)
 }
 
 /** Adds what a shadow ray brought. @param first whether it left the surface that the camera sees */
 export function depositDrawn(l: Layers, path: number, light: number, shadow: number, first: boolean, from: Float64Array, o: number): void {
-  if (l.lights > 0) for (let j = 0, t = at(light, path); j < CHANNELS; j++) l.light[t + j]! += from[o + j]!
+  if (l.lights > 0) add(l.light, at(light, path), from, o)
   if (l.lobes) addShares(l, path, first ? l.shadowShare : l.share, first ? shadow : path, from, o)
 }
+
+function add(target: Float64Array, t: number, from: Float64Array, o: number): void { for (let j = 0; j < CHANNELS; j++) target[t + j]! += from[o + j]! }
 
 function addShares(l: Layers, path: number, share: Float64Array, row: number, from: Float64Array, o: number): void {
   for (let k = 0; k < SCATTERING; k++) for (let j = 0, t = at(k, path), s = (row * SCATTERING + k) * CHANNELS; j < CHANNELS; j++) l.lobe[t + j]! += share[s + j]! * from[o + j]!

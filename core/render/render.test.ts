@@ -5,7 +5,8 @@ import { transform, xyzToRec709 } from '../colour/rgb'
 import { labFromRec709 } from '../colour/lab'
 import { deltaE2000 } from '../judge/deltaE2000'
 import { rigSchema } from '../light/rig'
-import { smoothNormals, type Model, type Part } from '../mesh/model'
+import type { Model } from '../mesh/model'
+import { quad } from '../mesh/quad'
 import { sphere } from '../mesh/sphere'
 import { POINT } from '../network/shading-point'
 import { bandNewest, pushDiffuse } from '../surface/stack'
@@ -15,7 +16,6 @@ import type { Material } from './integrate'
 
 const ball: Model = { parts: [sphere('ball', 1, 64, 128)] }
 const close = { name: 'c', position: [0, 0, 6] as [number, number, number], target: [0, 0, 0] as [number, number, number], fov: 8 }
-const quad = (name: string, corners: number[]): Part => { const position = Float32Array.from(corners), index = Uint32Array.from([0, 1, 2, 0, 2, 3]); return { name, position, index, normal: smoothNormals(position, index), uv: Float32Array.from([0, 0, 1, 0, 1, 1, 0, 1]) } }
 
 describe('bodies in a uniform environment', () => {
   it('diffuse of reflectance ρ shows ρ', () => {

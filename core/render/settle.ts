@@ -5,7 +5,8 @@
  * themselves leaves a bias (a tile whose rare bright samples have not come yet looks quiet); it falls with the least number of passes and with the 256 pixels that are judged together.
  * How large it is was not measured yet.
  */
-import { TILE, tilesAcross, type Film } from './film'
+import { luminanceAt } from '../colour/luminance'
+import { tileBox, type Film } from './film'
 
 /** Noise that the live view settles at, relative; and its least passes: the denoised pictures need whole ones. */
 export const VIEW_NOISE = 0.01, VIEW_LEAST = 64
@@ -23,12 +24,12 @@ export function judgedAfter(passes: number, least: number): boolean {
 
 /** Noise of a tile: standard error of its pixels' luminance over that luminance, root mean square over the tile. */
 export function tileNoise(f: Film, tile: number, passes: number): number {
-  const across = tilesAcross(f.width), x0 = tile % across * TILE, y0 = Math.floor(tile / across) * TILE, x1 = Math.min(f.width, x0 + TILE), y1 = Math.min(f.height, y0 + TILE)
+  const { x0, y0, w, h } = tileBox(f.width, f.height, tile)
   let total = 0
-  for (let y = y0; y < y1; y++) for (let i = y * f.width + x0; i < y * f.width + x1; i++) {
-    const mean = (0.2126 * f.sum[i * 3]! + 0.7152 * f.sum[i * 3 + 1]! + 0.0722 * f.sum[i * 3 + 2]!) / passes
+  for (let y = y0; y < y0 + h; y++) for (let i = y * f.width + x0; i < y * f.width + x0 + w; i++) {
+    const mean = luminanceAt(f.sum, i * 3) / passes
     const variance = Math.max(0, f.square[i]! / passes - mean * mean) / Math.max(1, passes - 1)
     total += variance / (Math.abs(mean) + DARK) ** 2
   }
-  return Math.sqrt(total / ((x1 - x0) * (y1 - y0)))
+  return Math.sqrt(total / (w * h))
 }

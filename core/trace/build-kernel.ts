@@ -1,6 +1,6 @@
 /** The builder in WebAssembly (`kernel/build.ts`), and the memory it works in, which is let go of when the hierarchy stands. */
 import { compiledKernel } from './kernel'
-import { fillPackets, linksOf, NODE_WORDS, PACKET_WORDS, type Allocate, type Hierarchy } from './hierarchy'
+import { fillPackets, linksOf, NODE_WORDS, PACKET_WORDS, slackOf, type Allocate, type Hierarchy } from './hierarchy'
 import { allocateTrace } from './memory'
 
 const PAGE = 65536, LINE = 64
@@ -33,8 +33,7 @@ export function buildByKernel(position: Float32Array, index: Uint32Array, alloca
   builder.measureTriangles(positionAt, indexAt, count, records)
   const used = builder.buildBinary(records, count, nodes, scratch, head), rootReference = new Int32Array(memory.buffer, head, 1)[0]!
   const box = new Float32Array(memory.buffer, head + 16, 8), bounds = Float32Array.of(box[0]!, box[1]!, box[2]!, box[4]!, box[5]!, box[6]!)
-  // boxes are a little larger than what they hold, so that testing them in float32 never misses it
-  const slack = 2.4e-7 * bounds.reduce((m, x) => Math.max(m, Math.abs(x)), 0)
+  const slack = slackOf(bounds)
   // positions and numbers have been read: the folded nodes may lie there, with what more they need
   const wide = positionAt, orderAt = wide + Math.max(1, used) * NODE_WORDS * 4, needed = orderAt + (used + 1) * 2 * 16 + count * 4
   if (needed > memory.buffer.byteLength) {

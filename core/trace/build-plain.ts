@@ -6,7 +6,7 @@
  * Building the lantern (116 k triangles): one closure for everything 950–1150 ms; functions of the module, warmed up (see `warmUp`), 8 bins below 33
  * triangles 560–750 ms; the same with Math.min instead of branches 830–1000 ms.
  */
-import { fillPackets, linksOf, NODE_WORDS, NO_TRIANGLE, PACKET_WORDS, type Allocate, type Hierarchy } from './hierarchy'
+import { fillPackets, linksOf, NODE_WORDS, NO_TRIANGLE, PACKET_WORDS, slackOf, type Allocate, type Hierarchy } from './hierarchy'
 import { allocateTrace } from './memory'
 
 const BINS = 16, LEAF = 4
@@ -55,8 +55,7 @@ function fold(b: Binary, allocate: Allocate): Hierarchy {
   for (let n = 0; n < b.used; n++) for (let side = 12; side < 14; side++) if (b.links[n * 16 + side]! < 0) packetCount += packetsOf(b.links[n * 16 + side]!)
   const order = new Uint32Array(allocate(packetCount * 16)).fill(NO_TRIANGLE)
   const wide = new Float32Array(Math.max(1, b.used) * NODE_WORDS), wideLinks = new Int32Array(wide.buffer)
-  // boxes are a little larger than what they hold, so that testing them in float32 never misses it
-  const slack = 2.4e-7 * b.bounds.reduce((m, x) => Math.max(m, Math.abs(x)), 0)
+  const slack = slackOf(b.bounds)
   let nodeCount = 0, packet = 0
   const leaf = (reference: number): number => {
     const first = ~reference >>> 4, n = ~reference & 15, from = packet, count = packetsOf(reference)

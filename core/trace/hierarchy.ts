@@ -28,6 +28,9 @@ export const NODE_WORDS = 32, PACKET_WORDS = 36, NO_TRIANGLE = 0xffffffff
 /** Word of a place's first coordinate in {@link Hierarchy.packets}; the other coordinates follow in steps of four. */
 export const placeWord = (place: number): number => (place >> 2) * PACKET_WORDS + (place & 3)
 
+/** By how much boxes are made larger than what they hold, so that testing them in float32 never misses it. @param bounds box of everything */
+export const slackOf = (bounds: Float32Array): number => 2.4e-7 * bounds.reduce((m, x) => Math.max(m, Math.abs(x)), 0)
+
 /** Makes arrays; given a SharedArrayBuffer allocator, workers can share them. */
 export type Allocate = (bytes: number) => ArrayBufferLike
 

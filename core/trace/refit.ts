@@ -1,4 +1,4 @@
-import { fillPackets, NO_TRIANGLE, NODE_WORDS, placeWord, type Hierarchy } from './hierarchy'
+import { fillPackets, NO_TRIANGLE, NODE_WORDS, placeWord, slackOf, type Hierarchy } from './hierarchy'
 
 /**
  * Fits a hierarchy to moved vertices, its shape staying as it is: for small movements a fraction of a build. Nodes come after their parents, so one sweep backwards does it.
@@ -9,18 +9,9 @@ export function refit(h: Hierarchy, position: Float32Array, index: Uint32Array):
   const { nodes, links, packets, order, bounds } = h
   fillPackets(packets, order, position, index)
   bounds.fill(Infinity, 0, 3).fill(-Infinity, 3, 6)
-  let greatest = 0
-  for (let place = 0; place < order.length; place++) {
-    if (order[place] === NO_TRIANGLE) continue
-    for (let v = 0; v < 3; v++) for (let k = 0; k < 3; k++) {
-      const x = packets[placeWord(place) + (v * 3 + k) * 4]!
-      if (x < bounds[k]!) bounds[k] = x
-      if (x > bounds[k + 3]!) bounds[k + 3] = x
-      if (Math.abs(x) > greatest) greatest = Math.abs(x)
-    }
-  }
+  for (let place = 0; place < order.length; place++) if (order[place] !== NO_TRIANGLE) grow(bounds, packets, place)
   if (h.root < 0) return
-  const slack = 2.4e-7 * greatest
+  const slack = slackOf(bounds)
   for (let o = nodes.length - NODE_WORDS; o >= 0; o -= NODE_WORDS) for (let child = 0; child < 4; child++) {
     const reference = links[o + 24 + child]!
     // an empty box marks a missing child
@@ -36,16 +27,18 @@ export function refit(h: Hierarchy, position: Float32Array, index: Uint32Array):
 
 const box = new Float64Array(6)
 
+/** Makes a box (least x y z, greatest x y z) hold the triangle at a place. */
+function grow(box: Float32Array | Float64Array, packets: Float32Array, place: number): void {
+  for (let v = 0; v < 3; v++) for (let k = 0; k < 3; k++) {
+    const x = packets[placeWord(place) + (v * 3 + k) * 4]!
+    if (x < box[k]!) box[k] = x
+    if (x > box[k + 3]!) box[k + 3] = x
+  }
+}
+
 function boxOfLeaf({ packets, order }: Hierarchy, leaf: number): void {
   box.fill(Infinity, 0, 3).fill(-Infinity, 3, 6)
-  for (let place = (leaf >> 2) * 4; place < ((leaf >> 2) + (leaf & 3) + 1) * 4; place++) {
-    if (order[place] === NO_TRIANGLE) continue
-    for (let v = 0; v < 3; v++) for (let k = 0; k < 3; k++) {
-      const x = packets[placeWord(place) + (v * 3 + k) * 4]!
-      if (x < box[k]!) box[k] = x
-      if (x > box[k + 3]!) box[k + 3] = x
-    }
-  }
+  for (let place = (leaf >> 2) * 4; place < ((leaf >> 2) + (leaf & 3) + 1) * 4; place++) if (order[place] !== NO_TRIANGLE) grow(box, packets, place)
 }
 
 function boxOfNode(nodes: Float32Array, o: number): void {

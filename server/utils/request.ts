@@ -6,11 +6,13 @@ import { openDatabase } from '../database/client'
 import { openQueue } from '../jobs/queue'
 import { bytesOf } from './bytes'
 
+const databaseUrl = (): string => process.env.WAVELUME_DATABASE || useRuntimeConfig().databaseUrl
+
 /** The database of the running server. */
-export const useDatabase = (): Promise<Knex> => openDatabase(process.env.WAVELUME_DATABASE || useRuntimeConfig().databaseUrl)
+export const useDatabase = (): Promise<Knex> => openDatabase(databaseUrl())
 
 /** The queue of frames of the running server. */
-export const useQueue = (): Promise<PgBoss> => openQueue(process.env.WAVELUME_DATABASE || useRuntimeConfig().databaseUrl)
+export const useQueue = (): Promise<PgBoss> => openQueue(databaseUrl())
 
 /** Reads and checks a JSON body. Failing checks say which field and why. */
 export async function bodyOf<T extends z.ZodType>(event: H3Event, schema: T): Promise<z.output<T>> {
