@@ -3,7 +3,7 @@ import { TILE } from '../core/render/film'
 import { createTracer, pathRadiance, renderTile, type RenderScene } from '../core/render/integrate'
 import { cameraFrame } from '../core/scene/camera'
 import { instantiateMaterials } from '../core/scene/world'
-import { CHANNELS } from '../core/surface/stack'
+import { CHANNELS } from '../core/surface/state'
 import { benchmarkView, benchmarkWorld } from './benchmark-scene'
 
 const WIDTH = 64, HEIGHT = 48, RUNS = 12

@@ -64,8 +64,8 @@ function error(picture: Float64Array, reference: Float64Array): number {
 export function benchmarkEfficiency(): unknown {
   return SCENES.map((s) => {
     const geometry = createGeometry({ parts: s.parts }), programs = s.documents.map(d => compileMaterial(d, 'm', true)), materialOf = Int32Array.from(s.documents.keys()), lights = createLights(s.rig, null)
-    const materials = instantiateMaterials({ geometry, lights, programs, textures: programs.map(() => []), materialOf, maxOpaque: 8, maxSpecular: 24 })
-    const scene: RenderScene = { geometry, lights: readyLights(geometry, lights, materials, materialOf), materials, materialOf, camera: cameraFrame({ name: 'c', position: at, target, fov: 32 }, WIDTH, HEIGHT), maxOpaque: 8, maxSpecular: 24 }
+    const materials = instantiateMaterials({ geometry, lights, programs, textures: programs.map(() => []), materialOf, priorityOf: new Int32Array(materialOf.length), maxOpaque: 8, maxSpecular: 24 })
+    const scene: RenderScene = { geometry, lights: readyLights(geometry, lights, materials, materialOf), materials, materialOf, priorityOf: new Int32Array(materialOf.length), camera: cameraFrame({ name: 'c', position: at, target, fov: 32 }, WIDTH, HEIGHT), maxOpaque: 8, maxSpecular: 24 }
     const variants = CHANGES.map(c => ({ ...c, scene: { ...scene, lights: { ...scene.lights, ...c.lights } }, error: 0, seconds: 0 })), reference = render(scene, REFERENCE, 4711)
     // in turns, so that the machine's mood and the engine's compiling meet all of them; the first rounds are the engine's
     for (let run = -WARM; run < RUNS; run++) for (const v of variants) {

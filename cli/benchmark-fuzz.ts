@@ -1,7 +1,11 @@
 import { fresnelConductor } from '../core/optics/fresnel'
 import { inputs, pushCoatOver, pushOpenPbr } from '../core/surface/openpbr'
-import { evaluate, sample, scattered, value } from '../core/surface/scatter'
-import { basis, beginSurface, CHANNELS, darkenFrom, emission, finishSurface, lane, now } from '../core/surface/stack'
+import { evaluate, value } from '../core/surface/evaluate'
+import { AT, type OpenPbrInput } from '../core/surface/openpbr-inputs'
+import { finishSurface } from '../core/surface/finish'
+import { darkenFrom } from '../core/surface/layers'
+import { sample, scattered } from '../core/surface/sample'
+import { basis, beginSurface, CHANNELS, emission, lane, now } from '../core/surface/state'
 
 let state = 1
 /** 32 random bits (xorshift, Marsaglia 2003). */
@@ -14,6 +18,11 @@ function random(): number {
 /** A number of a range, its ends and what lies just beyond them more often than chance would have it. */
 const extreme = (low: number, high: number): number => { const r = random(); return r < 0.1 ? low : r < 0.2 ? high : r < 0.22 ? low - (high - low) * 1e-7 : r < 0.24 ? high * (1 + 1e-7) : low + (high - low) * random() ** (r < 0.5 ? 4 : 1) }
 
+/** Ranges of the inputs that are not 0..1, and beyond what they should be. */
+const RANGES: [OpenPbrInput, number, number][] = [['specular_ior', 0.9, 3], ['coat_ior', 0.9, 3], ['transmission_depth', 0, 0.1], ['specular_weight', 0, 1.2], ['emission_luminance', 0, 100], ['thin_film_thickness', 0, 3], ['thin_film_ior', 0.9, 3], ['transmission_dispersion_abbe_number', 0, 91], ['transmission_scatter_anisotropy', -1, 1], ['subsurface_scatter_anisotropy', -1, 1]]
+/** Weights that switch a whole part of the surface on: half of them are off. */
+const MASTERS: OpenPbrInput[] = ['transmission_weight', 'subsurface_weight', 'fuzz_weight', 'coat_weight', 'thin_film_weight', 'emission_luminance', 'transmission_depth', 'specular_roughness_anisotropy', 'coat_roughness_anisotropy', 'base_diffuse_roughness', 'geometry_thin_walled', 'transmission_dispersion_scale']
+
 /**
  * `benchmark fuzz`: surfaces of random parameters, seen and lit from random directions, grazing ones often. Counts values that are no finite numbers, negative ones, and
  * samples whose weight exceeds what their lobes can give.
@@ -25,12 +34,13 @@ export function benchmarkFuzz(samples: number): unknown {
   basis.set([0.2, 0.3, 0.5, 0.6, 0.3, 0.1, 0.1, 0.8, 0.1, 0.33, 0.33, 0.34])
   const PER = 64
   for (let s = 0; s < samples; s += PER) {
-    inputs.fill(0)
-    for (let i = 0; i < 27; i++) inputs[i] = extreme(0, 1)
-    inputs[10] = extreme(1, 3); inputs[21] = extreme(1, 3); inputs[15] = random() < 0.5 ? 0 : extreme(0, 0.1); inputs[5] = extreme(0, 1.2); inputs[23] = random() < 0.8 ? 0 : extreme(0, 100)
+    for (let i = 0; i < inputs.length; i++) inputs[i] = extreme(0, 1)
+    for (const [name, low, high] of RANGES) inputs[AT[name]] = extreme(low, high)
+    for (const name of MASTERS) if (random() < 0.5) inputs[AT[name]] = 0
     const grazing = random() < 0.3 ? 1e-4 * random() : random(), angle = 6.283185307 * random(), sign = random() < 0.25 ? -1 : 1, r = Math.sqrt(1 - grazing * grazing), bend = extreme(0, 0.9) * random()
     const nx = bend, nz = Math.sqrt(1 - bend * bend)
-    for (let i = 27; i < 33; i += 3) { inputs[i] = nx; inputs[i + 1] = 0; inputs[i + 2] = nz }
+    for (const i of [AT.geometry_normal, AT.geometry_coat_normal]) { inputs[i] = nx; inputs[i + 1] = 0; inputs[i + 2] = nz }
+    now.surround = 1
     beginSurface(r * Math.cos(angle), r * Math.sin(angle), sign * grazing, 0, 0, 1)
     const over = random() < 0.3, first = now.lobes, layer = over ? pushCoatOver(-1, 1, extreme(0, 1), extreme(0, 1), extreme(0, 1), extreme(0, 1), extreme(0, 1), extreme(1, 3), nx, 0, nz) : -1, under = now.lobes
     pushOpenPbr(layer, 1)

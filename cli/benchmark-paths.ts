@@ -2,7 +2,7 @@ import { cameraFrame } from '../core/scene/camera'
 import { TILE } from '../core/render/film'
 import { createTracer, renderTile, type RenderScene } from '../core/render/integrate'
 import { instantiateMaterials, type World } from '../core/scene/world'
-import { beginSurface } from '../core/surface/stack'
+import { beginSurface } from '../core/surface/state'
 import { castRows } from './benchmark-rays'
 import { benchmarkView, benchmarkWorld } from './benchmark-scene'
 import { renderOnThreads } from './pool'
@@ -38,7 +38,7 @@ export async function benchmarkPaths(threads: number, passes: number): Promise<u
 
 /** Time of one evaluation of the scene's network, µs: a tile of the hero's surface, shading alone. */
 function networkTime(world: World, camera: Parameters<typeof cameraFrame>[0]): string {
-  const [material] = instantiateMaterials(world), scene: RenderScene = { geometry: world.geometry, lights: world.lights, materials: instantiateMaterials(world), materialOf: world.materialOf, camera: cameraFrame(camera, WIDTH, HEIGHT), maxOpaque: 8, maxSpecular: 24 }
+  const [material] = instantiateMaterials(world), scene: RenderScene = { geometry: world.geometry, lights: world.lights, materials: instantiateMaterials(world), materialOf: world.materialOf, priorityOf: world.priorityOf, camera: cameraFrame(camera, WIDTH, HEIGHT), maxOpaque: 8, maxSpecular: 24 }
   renderTile(createTracer(), scene, 320, 200, TILE, TILE, WIDTH, HEIGHT, 0, 0, new Float64Array(TILE * TILE * 3), null)
   const S = new Float64Array(32), N = 200000
   let best = Infinity

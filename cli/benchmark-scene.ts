@@ -49,7 +49,7 @@ export function benchmarkWorld(model: Model = benchmarkModel(), allocate?: Alloc
     plain('<open_pbr_surface name="s" type="surfaceshader"><input name="base_color" type="color3" value="0.3, 0.3, 0.3"/><input name="specular_roughness" type="float" value="0.5"/></open_pbr_surface>'),
   ]
   const rig: Rig = { ...rigs(1)[0]!, environment: { kind: 'uniform', radiance: [0.3, 0.3, 0.32] }, backdrop: undefined }, programs = documents.map(d => compileMaterial(d, 'm', true))
-  return { geometry: createGeometry(model, new Set(), allocate), lights: createLights(rig, null, allocate), programs, textures: programs.map(() => []), materialOf: Int32Array.of(0, 1, 2, 3, 1, 2, 4), maxOpaque: 8, maxSpecular: 24 }
+  return { geometry: createGeometry(model, new Set(), allocate), lights: createLights(rig, null, allocate), programs, textures: programs.map(() => []), materialOf: Int32Array.of(0, 1, 2, 3, 1, 2, 4), priorityOf: new Int32Array(7), maxOpaque: 8, maxSpecular: 24 }
 }
 
 /** How it is looked at. */

@@ -73,7 +73,7 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
   const rig = environmentRig(options.text('environment') ?? 'uniform:1')
   return {
     documents: [document], lights: lightNames(rig), camera: (w, h) => defaultCamera(geometry.hierarchy.bounds, w, h),
-    world: { geometry, lights: lightsFor(rig, pictureOf(options.text('environment')), shared), programs, textures: programs.map(p => texturesFor(p, reader)), materialOf, maxOpaque: 8, maxSpecular: 24 },
+    world: { geometry, lights: lightsFor(rig, pictureOf(options.text('environment')), shared), programs, textures: programs.map(p => texturesFor(p, reader)), materialOf, priorityOf: new Int32Array(geometry.partNames.length), maxOpaque: 8, maxSpecular: 24 },
   }
 }
 

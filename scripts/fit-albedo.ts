@@ -1,14 +1,15 @@
-// Tabulates the directional albedo of a rough dielectric's reflection (single-scattering GGX, Fresnel), and its cosine average.
+// Tabulates the directional albedo of a rough dielectric's reflection (single-scattering GGX, Fresnel), and its cosine average; and the same of facets that reflect everything.
 //   node scripts/bundle.mjs scripts/fit-albedo.ts      writes core/surface/albedo.json
 // E(μ, α, η) = ∫ f cosθi dωi, by sampling visible normals: the mean of F·G2/G1 (Heitz 2018, §5), 8192 R2 points a cell.
 import { writeFileSync } from 'node:fs'
 import { fresnelDielectric } from '../core/optics/fresnel'
 import { ggxLambda, sampledNormal, sampleVisibleNormal } from '../core/surface/ggx'
-import { AXES, muOf, alphaOf, etaOf } from '../core/surface/albedo-axes'
+import { AXES, etaOf, FACET_AXES } from '../core/surface/albedo-axes'
 
 const POINTS = 8192
+/** @param eta index; Infinity for facets that reflect everything */
 function directional(mu: number, alpha: number, eta: number): number {
-  if (alpha < 1e-6) return fresnelDielectric(mu, eta)
+  if (alpha < 1e-6) return eta === Infinity ? 1 : fresnelDielectric(mu, eta)
   const sin = Math.sqrt(1 - mu * mu)
   let sum = 0
   for (let i = 0; i < POINTS; i++) {
@@ -18,16 +19,21 @@ function directional(mu: number, alpha: number, eta: number): number {
     const cosI = 2 * d * hz - mu
     if (cosI <= 0 || d <= 0) continue
     const lo = ggxLambda(mu, alpha), li = ggxLambda(cosI, alpha)
-    sum += fresnelDielectric(Math.min(1, d), eta) * (1 + lo) / (1 + lo + li)
+    sum += (eta === Infinity ? 1 : fresnelDielectric(Math.min(1, d), eta)) * (1 + lo) / (1 + lo + li)
   }
   return sum / POINTS
 }
-const E: number[] = [], average: number[] = []
-for (let f = 0; f < AXES.eta; f++) for (let a = 0; a < AXES.alpha; a++) {
-  for (let m = 0; m < AXES.mu; m++) E.push(+directional(Math.max(muOf(m), 1e-4), alphaOf(a), etaOf(f)).toFixed(5))
-  let sum = 0
-  const N = 48
-  for (let i = 0; i < N; i++) sum += directional(Math.sqrt((i + 0.5) / N), alphaOf(a), etaOf(f)) / N // ∫E 2μ dμ = ∫E d(μ²)
-  average.push(+sum.toFixed(5))
+function tabulate(etas: readonly number[], axes: { mu: number, alpha: number }): { E: number[], average: number[] } {
+  const E: number[] = [], average: number[] = []
+  for (const eta of etas) for (let a = 0; a < axes.alpha; a++) {
+    const alpha = (a / (axes.alpha - 1)) ** 2
+    for (let m = 0; m < axes.mu; m++) E.push(+directional(Math.max((m / (axes.mu - 1)) ** 2, 1e-4), alpha, eta).toFixed(5))
+    let sum = 0
+    const N = 48
+    for (let i = 0; i < N; i++) sum += directional(Math.sqrt((i + 0.5) / N), alpha, eta) / N // ∫E 2μ dμ = ∫E d(μ²)
+    average.push(+sum.toFixed(5))
+  }
+  return { E, average }
 }
-writeFileSync('core/surface/albedo.json', JSON.stringify({ source: 'scripts/fit-albedo.ts', E, average }))
+const { E, average } = tabulate(Array.from({ length: AXES.eta }, (_, f) => etaOf(f)), AXES)
+writeFileSync('core/surface/albedo.json', JSON.stringify({ source: 'scripts/fit-albedo.ts', E, average, facets: tabulate([Infinity], FACET_AXES) }))

@@ -16,7 +16,7 @@ writeFileSync('core/optics/constants.json', JSON.stringify(constants))
 
 const supported = readFileSync('core/nodes/supported.txt', 'utf8').split(/\s+/).filter(Boolean)
 const definitions = reference('nodedefs.json').nodedefs
-  .filter((d: { node: string, name: string }) => supported.includes(d.node) && !/matrix|volume|displacement|vdf|filename|string$/i.test(d.name))
+  .filter((d: { node: string, name: string }) => supported.includes(d.node) && !/matrix|volume|displacement|(mix|add|multiply)_vdf|filename|string$/i.test(d.name))
 writeFileSync('core/nodes/standard.json', JSON.stringify({
   source: 'MaterialX 1.39.4 standard data libraries (open standard): names, types, defaults',
   definitions: [...definitions, { name: 'ND_open_pbr_surface_surfaceshader', node: 'open_pbr_surface', nodegroup: 'pbr',

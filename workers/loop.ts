@@ -8,7 +8,7 @@ import { lockOf, tileBox, tileCount, tileHasEnough, tilePasses, tileWord, type F
 import { createLayers, type Layers } from '../core/render/layers'
 import { judgedAfter, tileNoise } from '../core/render/settle'
 import { remixTile } from '../core/render/mix'
-import { createFirstHits, createTracer, pathSlots, renderTile, type Material, type RenderScene } from '../core/render/integrate'
+import { createFirstHits, createTracer, pathLanes, renderTile, type Material, type RenderScene } from '../core/render/integrate'
 import { instantiate } from '../core/network/instantiate'
 import { profileAlong } from './profile'
 import { instantiateMaterials, type World } from '../core/scene/world'
@@ -38,7 +38,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     if (!world || !job) return
     if (job.constants) job.constants.forEach((c, i) => { if (materials[i]) materials[i] = { ...materials[i], constants: Float64Array.from(c) } })
     const lights = readyLights(world.geometry, job.lights ?? world.lights, materials, world.materialOf)
-    scene = { geometry: world.geometry, lights, materials, materialOf: world.materialOf, camera: job.camera, maxOpaque: world.maxOpaque, maxSpecular: world.maxSpecular }
+    scene = { geometry: world.geometry, lights, materials, materialOf: world.materialOf, priorityOf: world.priorityOf, camera: job.camera, maxOpaque: world.maxOpaque, maxSpecular: world.maxSpecular }
     coarse = { ...scene, maxOpaque: Math.min(COARSE.opaque, world.maxOpaque), maxSpecular: Math.min(COARSE.specular, world.maxSpecular) }
   }
 
@@ -110,7 +110,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     if (current(epoch) && (firstPass || !tileHasEnough(f, number, j.sums))) {
       if (firstPass) f.tiles[word('mix')] = Atomics.load(f.mixes, 0)
       else remixTile(f, number)
-      accumulate(f, { ...box, rgb: tile, hits, slots: pathSlots, layers, materialOf: scene!.materialOf }, firstPass)
+      accumulate(f, { ...box, rgb: tile, hits, lanes: pathLanes, layers, materialOf: scene!.materialOf }, firstPass)
       const passes = pass - j.start + 1
       Atomics.store(f.tiles, word('epoch'), j.sums)
       Atomics.store(f.tiles, word('passes'), passes)

@@ -37,22 +37,21 @@ function slotCounts(): Int32Array {
 
 /** Grid index of every slot. */
 export const slotIndex = new Int32Array(SLOTS)
-/** Per slot: three curves B then three weights W; W already divides by density and by the number of lanes. */
-export const slotTable = new Float64Array(SLOTS * 6)
+/** Per grid index: three curves B then three weights W; W already divides by density and by the number of lanes. Small enough for the first cache; a table by slot was not. */
+export const laneTable = new Float64Array(GRID_SIZE * 6)
 
 {
   let s = 0
   slotCounts().forEach((count, i) => {
-    for (let k = 0; k < count; k++, s++) {
-      slotIndex[s] = i
-      const inverseDensity = SLOTS / count / LANES
-      slotTable.set([basisR[i]!, basisG[i]!, basisB[i]!,
-        responseRGB[0][i]! * inverseDensity, responseRGB[1][i]! * inverseDensity, responseRGB[2][i]! * inverseDensity], s * 6)
-    }
+    slotIndex.fill(i, s, s + count)
+    s += count
+    const inverseDensity = SLOTS / count / LANES
+    laneTable.set([basisR[i]!, basisG[i]!, basisB[i]!,
+      responseRGB[0][i]! * inverseDensity, responseRGB[1][i]! * inverseDensity, responseRGB[2][i]! * inverseDensity], i * 6)
   })
 }
 
-/** Slot of lane `lane` for a draw u in [0, 1). */
-export function slotOf(u: number, lane: number): number {
-  return ((u + lane) * (SLOTS / LANES)) | 0
+/** Grid index of lane `lane` for a draw u in [0, 1). */
+export function gridIndexOf(u: number, lane: number): number {
+  return slotIndex[((u + lane) * (SLOTS / LANES)) | 0]!
 }

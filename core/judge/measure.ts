@@ -14,8 +14,11 @@ import type { Shader } from '../network/instantiate'
 import { POINT_STRIDE } from '../network/shading-point'
 import { fresnelDielectric } from '../optics/fresnel'
 import { hash2 } from '../render/sampler'
-import { evaluate, sample, sampleLobe, scattered, value } from '../surface/scatter'
-import { basis, beginSurface, CHANNELS, finishSurface, GLASS, interior, L_ETA, L_KIND, L_PICK, L_STRIDE, L_ALPHA, L_COS, lane, lobes, now } from '../surface/stack'
+import { evaluate, value } from '../surface/evaluate'
+import { finishSurface } from '../surface/finish'
+import { settleInterior } from '../surface/lobes'
+import { sample, sampleLobe, scattered } from '../surface/sample'
+import { basis, beginSurface, CHANNELS, GLASS, interior, L_ETA, L_KIND, L_PICK, L_STRIDE, L_ALPHA, L_COS, lane, lobes, now } from '../surface/state'
 
 export interface MeasureOptions {
   /** Degrees from the normal. */
@@ -63,6 +66,7 @@ function directional(shader: Shader, C: Float64Array, indices: readonly number[]
   const weight = new Float64Array(CHANNELS)
   /** Follows light that has entered a plate until it leaves. */
   const inside = (path: number, thickness: number) => {
+    settleInterior()
     const sigma = interior.slice(0, 4)
     let dx = scattered.x, dy = scattered.y, dz = scattered.z, goingDown = dz * side < 0
     for (let bounce = 1; bounce < 2000; bounce++) {

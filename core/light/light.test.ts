@@ -43,7 +43,7 @@ describe('an environment picture', () => {
       for (let k = 0; k < 3; k++) { const L = picture.data[(y * WIDTH + x) * 4 + k]!; E[k]! += (L > 0 && L < 1e9 ? L : 0) * w }
     }
     const floor: Model = { parts: [quad('f', [-5, 0, 5, 5, 0, 5, 5, 0, -5, -5, 0, -5])] }
-    const scene = { geometry: createGeometry(floor), lights, materials: [materialOf(mtlx(pbr({ base_color: '0.5, 0.5, 0.5', specular_weight: 0 })), 's')], materialOf: Int32Array.from([0]), camera: cameraFrame({ name: '', position: [0.3, 2, 0.2], target: [0, 0, 0], fov: 10 }, 8, 8), maxOpaque: 4, maxSpecular: 4 }
+    const scene = { geometry: createGeometry(floor), lights, materials: [materialOf(mtlx(pbr({ base_color: '0.5, 0.5, 0.5', specular_weight: 0 })), 's')], materialOf: Int32Array.from([0]), priorityOf: Int32Array.from([0]), camera: cameraFrame({ name: '', position: [0.3, 2, 0.2], target: [0, 0, 0], fov: 10 }, 8, 8), maxOpaque: 4, maxSpecular: 4 }
     const got = meanColour(sumOfPasses(scene, 8, 8, 0, 256), 256)
     got.forEach((x, k) => expect(Math.abs(x / (0.5 * E[k]! / Math.PI) - 1)).toBeLessThan(0.02))
   })

@@ -6,7 +6,7 @@
  * (Pharr, Jakob & Humphreys, "Physically Based Rendering", piecewise-constant 2D distributions) and meet surface sampling by the balance heuristic.
  * Shining parts are one light here; which triangle is `sample-emitters.ts`' business, and what it sends out is found where the shadow ray arrives.
  */
-import { basis } from '../surface/stack'
+import { basis } from '../surface/state'
 import { POINT } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
 import { emissionLight, lightCount, PANEL, type Lights } from './lights'

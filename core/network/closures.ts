@@ -5,12 +5,14 @@
  * cut lays bare costs no more than itself. A coat opens a new layer for what lies below it.
  */
 import { CONDUCTOR_NAMES, conductorByName } from '../optics/conductors'
-import { OPENPBR_INPUTS } from '../surface/openpbr-inputs'
+import { GLASS_NAMES } from '../optics/glasses'
+import { AT, ONLY_WITH, OPENPBR_INPUTS, type OpenPbrInput } from '../surface/openpbr-inputs'
+import { emitScattering } from './closures-scattering'
 import { createBlock, type Block } from './blocks'
 import type { ClosureCompiler } from './compile'
 import type { Op } from './resolve'
 
-const childOf = (op: Op, name: string): Op | undefined => { const s = op.inputs.get(name); return s?.kind === 'op' ? s.op : undefined }
+export const childOf = (op: Op, name: string): Op | undefined => { const s = op.inputs.get(name); return s?.kind === 'op' ? s.op : undefined }
 
 /** Writes the closures from `root` (material, surface, BSDF or EDF) into `block`. */
 export function emitClosures(root: Op, block: Block, c: ClosureCompiler): void {
@@ -20,7 +22,7 @@ export function emitClosures(root: Op, block: Block, c: ClosureCompiler): void {
     else c.fault(root, 'no surface is connected to the material')
   }
   else if (root.type === 'surfaceshader') emitSurface(root, block, '-1', '1', c)
-  else if (root.type === 'BSDF') emitScattering(root, block, '-1', '-1', '1', c)
+  else if (root.type === 'BSDF') emitScattering(root, block, { above: '-1', chain: '-1', weight: '1' }, c)
   else if (root.type === 'EDF') emitEmission(root, block, '-1', '1', c)
   else c.fault(root, `${root.type} cannot be shown`)
 }
@@ -56,21 +58,37 @@ function emitSurface(root: Op, block: Block, layer: string, weight: string, c: C
   }
 }
 
+/** Inputs of an OpenPBR surface that mean something, as far as the document mentions those that they depend on. */
+function passed(op: Op, c: ClosureCompiler): Set<OpenPbrInput> {
+  const out = new Set<OpenPbrInput>(OPENPBR_INPUTS)
+  for (const [master, names] of Object.entries(ONLY_WITH)) if (!c.mentions(op, master)) for (const name of names) out.delete(name)
+  return out
+}
+
 function emitLeaf(op: Op, block: Block, layer: string, w: string, c: ClosureCompiler): void {
   const arg = (name: string) => c.arg(op, name, block)
   if (op.category === 'open_pbr_surface') {
-    let o = 0
-    for (const name of OPENPBR_INPUTS) for (const expression of arg(name)) block.items.push(`P[${o++}] = ${expression};`)
+    for (const name of passed(op, c)) arg(name).forEach((expression, k) => block.items.push(`P[${AT[name] + k}] = ${expression};`))
     block.items.push(`pushOpenPbr(${layer}, ${w});`)
-    for (const input of op.definition.inputs) {
-      if (!(OPENPBR_INPUTS as readonly string[]).includes(input.name) && !input.defaultgeomprop && !c.untouched(op, input.name))
-        c.fault(op, `${input.name} is kept, but not computed yet`, 'warning')
-    }
   }
   else if (op.category === 'wl_metal') {
     const name = c.text(op, 'metal'), table = conductorByName(name)
     if (table < 0) { c.fault(op, `there is no measured metal of that name; known are ${CONDUCTOR_NAMES.join(', ')}`); return }
-    block.items.push(`pushNamedConductor(${layer}, ${w}, ${table}, metalRGB, ${arg('roughness')[0]}, ${arg('normal').join(', ')});`)
+    block.items.push(`setQ(${w}, ${w}, ${w}, ${arg('roughness').map(r => `unit(${r}) * unit(${r})`)[0]}, 1, ${arg('normal').join(', ')});`)
+    emitGrain(op, block, c)
+    emitFilm(op, block, c)
+    block.items.push(`conductorQ(${layer}, ${table}, metalRGB[${table * 3}], metalRGB[${table * 3 + 1}], metalRGB[${table * 3 + 2}]);`)
+  }
+  else if (op.category === 'wl_glass') {
+    const name = c.text(op, 'glass'), table = GLASS_NAMES.indexOf(name)
+    if (table < 0) { c.fault(op, `there is no measured glass of that name; known are ${GLASS_NAMES.join(', ')}`); return }
+    block.items.push(`setQ(${w}, ${w}, ${w}, ${arg('roughness').map(r => `unit(${r}) * unit(${r})`)[0]}, glassIndex[${table}], ${arg('normal').join(', ')});`)
+    emitFilm(op, block, c)
+    if (c.mentions(op, 'depth')) {
+      const depth = c.unique('d')
+      block.items.push(`const ${depth} = ${arg('depth')[0]};`, `if (${depth} > 0) { measuredGlassQ(${layer}, ${table}, 1, 1, 1); setInterior(${arg('color').map(x => `unit(${x})`).join(', ')}, ${depth}); }`, `else measuredGlassQ(${layer}, ${table}, ${arg('color').map(x => `unit(${x})`).join(', ')});`)
+    }
+    else block.items.push(`measuredGlassQ(${layer}, ${table}, ${arg('color').map(x => `unit(${x})`).join(', ')});`)
   }
   else if (op.category === 'wl_coat_over') {
     const base = childOf(op, 'base'), under = c.unique('y'), first = c.unique('f'), coverage = c.unique('c')
@@ -83,67 +101,56 @@ function emitLeaf(op: Op, block: Block, layer: string, w: string, c: ClosureComp
   }
   else if (op.category === 'surface') {
     const bsdf = childOf(op, 'bsdf'), edf = childOf(op, 'edf')
-    if (bsdf) emitScattering(bsdf, block, layer, layer, w, c)
-    if (edf) emitEmission(edf, block, layer, w, c)
-    if (!c.untouched(op, 'opacity')) c.fault(op, 'opacity is kept, but not computed yet', 'warning')
+    let weight = w
+    if (c.mentions(op, 'opacity')) {
+      const o = c.unique('o')
+      weight = c.unique('w')
+      block.items.push(`const ${o} = unit(${arg('opacity')[0]});`, `pushThrough(${w} * (1 - ${o}));`, `const ${weight} = ${w} * ${o};`)
+    }
+    if (c.mentions(op, 'thin_walled')) block.items.push(`now.thin = ${arg('thin_walled')[0]} > 0.5;`, 'if (now.thin) now.outside = true;')
+    if (bsdf) emitScattering(bsdf, block, { above: layer, chain: layer, weight }, c)
+    if (edf) emitEmission(edf, block, layer, weight, c)
+  }
+  else if (op.category === 'surface_unlit') {
+    const o = c.unique('o')
+    block.items.push(`const ${o} = unit(${arg('opacity')[0]});`, `pushThrough(${w} * (1 - ${o} + ${o} * unit(${arg('transmission')[0]}) * (${arg('transmission_color').map(x => `unit(${x})`).join(' + ')}) / 3));`,
+      `pushEmission(${layer}, ${arg('emission_color').map(x => `${w} * ${o} * ${arg('emission')[0]} * ${x}`).join(', ')});`)
   }
   else c.fault(op, `the surface ${op.category} is not computed`)
 }
 
-/**
- * Writes a BSDF. `above` is the layer its lobes lie under; what it transmits lies under a layer whose parent is `chain`.
- * @returns the layer that a base of it lies under
- */
-function emitScattering(op: Op, block: Block, above: string, chain: string, weight: string, c: ClosureCompiler): string {
-  const arg = (name: string) => c.arg(op, name, block)
-  const share = (expression: string) => { const w = c.unique('w'); block.items.push(`const ${w} = ${expression};`); return w }
-  if (op.category === 'layer') {
-    const top = childOf(op, 'top'), base = childOf(op, 'base')
-    const under = top ? emitScattering(top, block, above, chain, weight, c) : chain
-    return base ? emitScattering(base, block, under, under, weight, c) : under
-  }
-  if (op.category === 'mix') {
-    const m = share(`unit(${arg('mix')[0]})`), fg = childOf(op, 'fg'), bg = childOf(op, 'bg')
-    let under = chain
-    if (fg) under = emitScattering(fg, block, above, under, share(`${weight} * ${m}`), c)
-    if (bg) under = emitScattering(bg, block, above, under, share(`${weight} * (1 - ${m})`), c)
-    return under
-  }
-  const w = share(`${weight} * unit(${arg('weight')[0]})`)
-  const n = arg('normal').join(', ')
-  const rough = () => { const r = arg('roughness'); return r.length > 1 ? `Math.sqrt(Math.max(0, ${r[0]} * ${r[1]}))` : `${r[0]} * ${r[0]}` }
-  if (op.category === 'oren_nayar_diffuse_bsdf') {
-    if (!c.untouched(op, 'roughness')) c.fault(op, 'the roughness of a diffuse reflection is kept, but not computed yet', 'warning')
-    block.items.push(`pushDiffuse(${above}, ${arg('color').map(x => `${w} * unit(${x})`).join(', ')}, ${n});`)
-    return above
-  }
-  if (op.category === 'dielectric_bsdf') {
-    const alpha = share(rough()), eta = share(`Math.max(1.0001, ${arg('ior')[0]})`), tint = arg('tint').map(x => share(`unit(${x})`)), mode = c.text(op, 'scatter_mode')
-    if (!c.untouched(op, 'thinfilm_thickness')) c.fault(op, 'thin films are kept, but not computed yet', 'warning')
-    if (mode === 'R') {
-      block.items.push(`pushReflect(${above}, ${tint.map(t => `${w} * ${t}`).join(', ')}, ${alpha}, ${eta}, ${n});`)
-      const under = c.unique('y')
-      // Coverage is relative to the share of the surface this lies in.
-      block.items.push(`const ${under} = pushLayer(${chain}, ${weight} > 0 ? ${w} / ${weight} : 0, 1, 1, 1, ${alpha}, ${eta}, ${n});`)
-      return under
-    }
-    if (mode === 'RT') block.items.push(`pushGlass(${above}, ${w}, ${tint.join(', ')}, ${alpha}, ${eta}, ${n});`)
-    else c.fault(op, 'a dielectric that only transmits is not computed', 'warning')
-    return above
-  }
-  if (op.category === 'conductor_bsdf') {
-    const n3 = arg('ior').map(x => share(x)), k3 = arg('extinction').map(x => share(x))
-    // Three-component indices are what the standard has; spectra come from the facing and edge colours they give.
-    const facing = n3.map((x, i) => share(`fresnelConductor(1, ${x}, ${k3[i]})`))
-    const edge = n3.map((x, i) => share(`edgeTint(${x}, ${k3[i]})`))
-    block.items.push(`pushMetal(${above}, ${w}, ${rough()}, ${[...facing, ...edge].join(', ')}, ${n});`)
-    return above
-  }
-  c.fault(op, `the scattering ${op.category} is not computed`)
-  return above
+/** Grain of a surface of ours: anisotropy and tangent into Q, as far as the document mentions them. */
+function emitGrain(op: Op, block: Block, c: ClosureCompiler): void {
+  if (!c.mentions(op, 'anisotropy')) return
+  const t = c.arg(op, 'tangent', block)
+  block.items.push(`Q[12] = unit(${c.arg(op, 'anisotropy', block)[0]}); Q[13] = ${t[0]}; Q[14] = ${t[1]}; Q[15] = ${t[2]};`)
 }
 
-function emitEmission(op: Op, block: Block, layer: string, weight: string, c: ClosureCompiler): void {
-  if (op.category !== 'uniform_edf') { c.fault(op, `the emission ${op.category} is not computed`); return }
-  block.items.push(`pushEmission(${layer}, ${c.arg(op, 'color', block).map(x => `${weight} * ${x}`).join(', ')});`)
+/** Film of a surface of ours or a closure of the standard, thickness in nanometres. */
+export function emitFilm(op: Op, block: Block, c: ClosureCompiler): void {
+  const [thickness, ior] = op.category.startsWith('wl_') ? ['film_thickness', 'film_ior'] as const : ['thinfilm_thickness', 'thinfilm_ior'] as const
+  if (!c.mentions(op, thickness)) return
+  const d = c.unique('d')
+  block.items.push(`const ${d} = ${c.arg(op, thickness, block)[0]};`, `Q[16] = ${d} > 0 ? 1 : 0; Q[17] = Math.max(1, ${c.arg(op, ior, block)[0]}); Q[18] = ${d}; Q[19] = now.surround;`)
+}
+
+export function emitEmission(op: Op, block: Block, layer: string, weight: string, c: ClosureCompiler, tint: readonly string[] = []): void {
+  const arg = (name: string) => c.arg(op, name, block)
+  const coloured = (names: string[]) => names.map((x, k) => `${weight} * ${x}${tint[k] ? ` * ${tint[k]}` : ''}`).join(', ')
+  if (op.category === 'uniform_edf') block.items.push(`pushEmission(${layer}, ${coloured(arg('color'))});`)
+  else if (op.category === 'conical_edf') block.items.push(`pushConicalEmission(${layer}, ${coloured(arg('color'))}, ${[...arg('normal'), arg('inner_angle')[0], arg('outer_angle')[0]].join(', ')});`)
+  else if (op.category === 'mix') {
+    const m = c.unique('m'), fg = childOf(op, 'fg'), bg = childOf(op, 'bg')
+    block.items.push(`const ${m} = unit(${arg('mix')[0]});`)
+    if (fg) emitEmission(fg, block, layer, `${weight} * ${m}`, c, tint)
+    if (bg) emitEmission(bg, block, layer, `${weight} * (1 - ${m})`, c, tint)
+  }
+  else if (op.category === 'add') for (const name of ['in1', 'in2']) { const child = childOf(op, name); if (child) emitEmission(child, block, layer, weight, c, tint) }
+  else if (op.category === 'multiply') {
+    const child = childOf(op, 'in1'), by = arg('in2').map((x) => { const f = c.unique('f'); block.items.push(`const ${f} = Math.max(0, ${x});`); return f })
+    if (!child) return
+    if (by.length === 1) emitEmission(child, block, layer, `${weight} * ${by[0]}`, c, tint)
+    else emitEmission(child, block, layer, weight, c, by.map((f, k) => tint[k] ? `${tint[k]} * ${f}` : f))
+  }
+  else c.fault(op, `the emission ${op.category} is not computed`)
 }

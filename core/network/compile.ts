@@ -45,6 +45,8 @@ export interface ClosureCompiler {
   /** Component expressions of an input for a statement in `block`. */
   arg(op: Op, name: string, block: Block): string[]
   text(op: Op, name: string): string
+  /** Whether the document says anything of an input. Unlike {@link untouched}, values play no part in it, so that code that asks depends on the topology alone. */
+  mentions(op: Op, name: string): boolean
   /** Whether the document leaves an input at its default. */
   untouched(op: Op, name: string): boolean
   unique(prefix: string): string
@@ -187,6 +189,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
       const s = op.inputs.get(name), d = op.definition.inputs.find(i => i.name === name)?.default ?? ''
       return !s || s.kind === 'none' || s.kind === 'number' && (d === '' ? s.value.every(v => v === 0) : parseValue(s.type, d)?.every((v, k) => v === s.value[k]) === true)
     },
+    mentions: (op, name) => { const s = op.inputs.get(name); return s !== undefined && s.kind !== 'none' && !(s.kind === 'number' && s.unsaid) && !(s.kind === 'op' && s.op.path.startsWith('@')) },
     unique, fault,
   }
   const size = root && (isValueType(root.type) || root.type === 'multioutput') ? COMPONENTS[root.type] ?? root.definition.outputs.length : 0

@@ -1,9 +1,13 @@
 import { conductorRGB } from '../optics/conductors'
+import { glassIndex } from '../optics/glasses'
 import { fresnelConductor } from '../optics/fresnel'
 import { hsvToRgb, range, rgbToHsv, smoothstep } from '../nodes/adjust'
 import { cell2, cell3, fractal2, fractal3, fractal3v, noise2, noise2v, noise3, noise3v, T, worley2, worley3 } from '../nodes/noise'
-import { inputs as P, pushCoatOver, pushNamedConductor, pushOpenPbr } from '../surface/openpbr'
-import { darkenFrom, edgeTint, now, pushDiffuse, pushEmission, pushGlass, pushLayer, pushMetal, pushReflect, tap } from '../surface/stack'
+import { edgeTint, pushConicalEmission, pushEmission, tap } from '../surface/finish'
+import { darkenFrom, layerQ, pushFuzzLayer } from '../surface/layers'
+import { conductorQ, glassQ, grainQ, measuredGlassQ, metalQ, pushFuzz, pushRoughDiffuse, pushThrough, pushTranslucent, pushWalk, reflectQ, setCoefficients, setInterior, sheetQ } from '../surface/lobes'
+import { inputs as P, pushCoatOver, pushOpenPbr } from '../surface/openpbr'
+import { now, Q, setQ } from '../surface/state'
 import { curve, K, ramp } from '../nodes/points'
 import type { Program } from './compile'
 import { POINT, POINT_STRIDE } from './shading-point'
@@ -42,7 +46,8 @@ const unit = (x: number): number => x > 0 ? x < 1 ? x : 1 : 0
 /** What generated code may call. */
 const LIBRARY = {
   T, P, now, beside, stride: POINT_STRIDE, ramp, curve, K, metalRGB: conductorRGB, unit, smoothstep, range, rgbToHsv, hsvToRgb, noise2, noise3, noise2v, noise3v, fractal2, fractal3, fractal3v, cell2, cell3, worley2, worley3, lookUp,
-  fresnelConductor, edgeTint, pushOpenPbr, pushCoatOver, pushNamedConductor, pushDiffuse, pushReflect, pushGlass, pushMetal, pushLayer, pushEmission, darkenFrom, tap,
+  fresnelConductor, edgeTint, glassIndex, Q, setQ, pushOpenPbr, pushCoatOver, pushRoughDiffuse, reflectQ, glassQ, measuredGlassQ, sheetQ, metalQ, conductorQ, grainQ, pushFuzz, pushFuzzLayer, pushWalk, pushTranslucent, pushThrough,
+  setInterior, setCoefficients, layerQ, pushEmission, pushConicalEmission, darkenFrom, tap,
 }
 const NAMES = Object.keys(LIBRARY)
 

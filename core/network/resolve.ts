@@ -17,7 +17,7 @@ export interface Fault {
 
 /** What feeds an input. */
 export type Source =
-  | { kind: 'number', type: string, value: number[], colorspace?: string }
+  | { kind: 'number', type: string, value: number[], colorspace?: string, /** Nobody said it: it is the definition's default. */ unsaid?: true }
   | { kind: 'text', value: string, colorspace?: string }
   | { kind: 'op', type: string, op: Op, output: number }
   | { kind: 'none' }
@@ -105,7 +105,7 @@ export function resolve(document: Element, path: string): Resolved {
       const op = geometry(input.defaultgeomprop)
       if (op) return { kind: 'op', type: input.type, op, output: 0 }
     }
-    if (isValueType(input.type)) return { kind: 'number', type: input.type, value: parseValue(input.type, input.default || '') ?? new Array(input.type === 'vector2' ? 2 : /[34]$/.test(input.type) ? +input.type.slice(-1) : 1).fill(0) }
+    if (isValueType(input.type)) return { kind: 'number', type: input.type, unsaid: true, value: parseValue(input.type, input.default || '') ?? new Array(input.type === 'vector2' ? 2 : /[34]$/.test(input.type) ? +input.type.slice(-1) : 1).fill(0) }
     return input.type === 'string' || input.type === 'filename' ? { kind: 'text', value: input.default ?? '' } : { kind: 'none' }
   }
 

@@ -1,4 +1,5 @@
 import { CONDUCTOR_NAMES } from '../optics/conductors'
+import { GLASS_NAMES } from '../optics/glasses'
 import type { NodeDefinition } from './definitions'
 
 /** Inputs of a ramp or a curve: the places and values of eight points, evenly spread from 0 to 1. */
@@ -29,6 +30,23 @@ export const ownDefinitions: NodeDefinition[] = [
     inputs: [
       { name: 'metal', type: 'string', default: 'iron', enum: CONDUCTOR_NAMES.join(',') },
       { name: 'roughness', type: 'float', default: '0.2', uimin: '0', uimax: '1' },
+      { name: 'anisotropy', type: 'float', default: '0', uimin: '0', uimax: '1' },
+      { name: 'film_thickness', type: 'float', default: '0', uimin: '0', uisoftmax: '600' },
+      { name: 'film_ior', type: 'float', default: '2.4', uimin: '1', uisoftmax: '3' },
+      { name: 'normal', type: 'vector3', defaultgeomprop: 'Nworld' },
+      { name: 'tangent', type: 'vector3', defaultgeomprop: 'Tworld' },
+    ],
+    outputs: [{ name: 'out', type: 'surfaceshader' }],
+  },
+  {
+    name: 'ND_wl_glass_surfaceshader', node: 'wl_glass', nodegroup: 'pbr',
+    inputs: [
+      { name: 'glass', type: 'string', default: GLASS_NAMES[0]!, enum: GLASS_NAMES.join(',') },
+      { name: 'roughness', type: 'float', default: '0', uimin: '0', uimax: '1' },
+      { name: 'color', type: 'color3', default: '1, 1, 1' },
+      { name: 'depth', type: 'float', default: '0', uimin: '0', uisoftmax: '1', unittype: 'distance' },
+      { name: 'film_thickness', type: 'float', default: '0', uimin: '0', uisoftmax: '1000' },
+      { name: 'film_ior', type: 'float', default: '1.38', uimin: '1', uisoftmax: '3' },
       { name: 'normal', type: 'vector3', defaultgeomprop: 'Nworld' },
     ],
     outputs: [{ name: 'out', type: 'surfaceshader' }],

@@ -1,6 +1,6 @@
 /** Adds one pass of a tile to the film. The tile's lock must be held. */
 import { luminanceAt } from '../colour/luminance'
-import { CHANNELS } from '../surface/stack'
+import { CHANNELS } from '../surface/state'
 import { AOVS, isNumber, TILE, type Film, type TileBox } from './film'
 import type { FirstHits } from './integrate'
 import { toRec709, type Layers } from './layers'
@@ -13,8 +13,8 @@ export interface TileSamples extends TileBox {
   /** Linear Rec.709, three a pixel. */
   rgb: Float64Array
   hits: FirstHits
-  /** Wavelength slots of each pixel, four apiece. */
-  slots: Int32Array
+  /** Wavelength lanes of each pixel, four apiece. */
+  lanes: Int32Array
   /** What was kept apart; null where nothing was. */
   layers: Layers | null
   /** Material of each part. */
@@ -40,7 +40,7 @@ const sample = new Float64Array(3)
 
 /** Adds one layer's sample of pixel i of the tile to `sum`, where the film has it at o; leaves it in {@link sample}. Rounded like the picture's own, so that sums are exact. */
 function addSample(sum: Float64Array, o: number, t: TileSamples, radiance: Float64Array, layer: number, i: number, first: boolean): void {
-  toRec709(radiance, (layer * TILE * TILE + i) * CHANNELS, t.slots, i * 4, sample, 0)
+  toRec709(radiance, (layer * TILE * TILE + i) * CHANNELS, t.lanes, i * 4, sample, 0)
   const finite = sample[0]! + sample[1]! + sample[2]!
   for (let k = 0; k < 3; k++) {
     sample[k] = finite - finite === 0 ? Math.round(sample[k]! * QUANTUM) / QUANTUM : 0

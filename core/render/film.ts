@@ -1,7 +1,7 @@
 import type { Allocate } from '../trace/hierarchy'
 
 /** Lobes told apart, see `layers.ts`; what the camera sees directly is emission on a part and background elsewhere. */
-export const LOBE_LAYERS = ['diffuse', 'specular', 'transmission', 'coat', 'emission', 'background'] as const
+export const LOBE_LAYERS = ['diffuse', 'specular', 'transmission', 'coat', 'subsurface', 'emission', 'background'] as const
 
 /** Edge of a tile, pixels. */
 export const TILE = 16

@@ -8,25 +8,28 @@
  * Tried: one path at a time instead of batches: −12 % paths a second on the benchmark scene (ray calls no longer amortised); compaction of finished
  * paths every bounce against a list of living ones: the list is 3 % faster. Roulette from the second bounce on instead of the fourth: +9 % at equal noise.
  */
-import { slotIndex, slotOf, slotTable } from '../colour/wavelengths'
+import { gridIndexOf, laneTable } from '../colour/wavelengths'
 import { emissionLight, environmentLight, PANEL, type Lights } from '../light/lights'
 import { drawnEmitter, emitterDensity, emittersWeight } from '../light/sample-emitters'
 import { addLight, environmentRadiance, hitPanel, lit, panelDensity, sampleLight, visibility, weighLights } from '../light/sample-light'
 import type { Shader } from '../network/instantiate'
 import { MAX_PROBES, POINT, POINT_STRIDE } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
-import { evaluateIncoming, R, sampleDrawn, scattered, value } from '../surface/scatter'
-import { basis, beginSurfaceAt, CHANNELS, emission, finishSurface, GLASS, interior, lane, now, surfaceAlbedo } from '../surface/stack'
+import { evaluateIncoming, R, value } from '../surface/evaluate'
+import { finishLeaving, finishSurface, surfaceAlbedo } from '../surface/finish'
+import { sampleDrawn, scattered } from '../surface/sample'
+import { basis, beginSurfaceAt, CHANNELS, emission, GLASS, lane, now, WALK } from '../surface/state'
 import { castAny, castClosest, createRayBatch } from '../trace/cast'
 import { TILE } from './film'
 import { fillPoint } from './hit'
 import { BACKGROUND_LAYER, beginLayers, deposit, depositDrawn, EMISSION_LAYER, shareByLobe, shareOfSmooth, toRec709, type Layers } from './layers'
+import { beginMedia, beginWalk, crossGlass, endWalk, fills, fly, isHidden, isInGlass, meanCosine, MOST_STEPS, scatterPhase, sigma, steps, surround, walking } from './media'
 import { createProbes, type Probes } from './probes'
 import { draw2, drawn, hash2 } from './sampler'
 
 const BATCH = TILE * TILE
 /** Dimension pairs: filter, wavelengths, then these for each bounce. */
-const FIRST_PAIR = 2, PAIRS = 5
+const FIRST_PAIR = 2, PAIRS = 7
 
 /** A material as the loop needs it. */
 export interface Material { shader: Shader, constants: Float64Array, probes: readonly ('convex' | 'concave' | 'both')[] }
@@ -37,6 +40,8 @@ export interface RenderScene {
   materials: readonly Material[]
   /** Material of each part. */
   materialOf: Int32Array
+  /** Which of glasses in each other counts, by part; the higher one. */
+  priorityOf: Int32Array
   /** Output of `cameraFrame`. */
   camera: Float64Array
   maxOpaque: number
@@ -62,11 +67,15 @@ export interface Tracer {
 export const createTracer = (): Tracer => ({ rays: createRayBatch(BATCH), shadows: createRayBatch(BATCH), probes: createProbes(BATCH), counts: { paths: 0, rays: 0, lost: 0 } })
 
 const origin = new Float64Array(BATCH * 3), direction = new Float64Array(BATCH * 3)
-const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Float64Array(BATCH * CHANNELS), sigma = new Float64Array(BATCH * CHANNELS)
-const absorbing = new Uint8Array(BATCH), smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
-const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), slots = new Int32Array(BATCH * 4)
-/** Wavelength slots of the last tile's paths, four apiece, and their radiance, seven channels apiece. */
-export { slots as pathSlots, radiance as pathRadiance }
+const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Float64Array(BATCH * CHANNELS)
+/** Lane that refracts where indices depend on the wavelength, and whether a path carries it alone. */
+const hero = new Uint8Array(BATCH), alone = new Uint8Array(BATCH)
+const smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
+const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), lanes = new Int32Array(BATCH * 4)
+/** Grid indices of the wavelengths of the last tile's paths, four apiece, and their radiance, seven channels apiece. */
+export { lanes as pathLanes, radiance as pathRadiance }
+/** Paths that scattered in a medium and go on without meeting a surface. */
+const drifting = new Int32Array(BATCH)
 const active = new Int32Array(BATCH), shading = new Int32Array(BATCH), shadowOf = new Int32Array(BATCH), shadowValue = new Float64Array(BATCH * CHANNELS)
 const pointData = new Float64Array(BATCH * POINT_STRIDE)
 const points = Array.from({ length: BATCH }, (_, i) => pointData.subarray(i * POINT_STRIDE, (i + 1) * POINT_STRIDE))
@@ -85,12 +94,13 @@ const QUANTUM = 2 ** 30
 
 /** Loads the curves and grid indices of a path's wavelengths into the surface. */
 function loadWavelengths(path: number): void {
+  now.hero = hero[path]!
   for (let k = 0; k < 4; k++) {
-    const s = slots[path * 4 + k]!
-    lane[k] = slotIndex[s]!
-    basis[k * 3] = slotTable[s * 6]!
-    basis[k * 3 + 1] = slotTable[s * 6 + 1]!
-    basis[k * 3 + 2] = slotTable[s * 6 + 2]!
+    const g = lanes[path * 4 + k]!
+    lane[k] = g
+    basis[k * 3] = laneTable[g * 6]!
+    basis[k * 3 + 1] = laneTable[g * 6 + 1]!
+    basis[k * 3 + 2] = laneTable[g * 6 + 2]!
   }
 }
 
@@ -111,8 +121,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
   for (let i = 0; i < n; i++) active[i] = i
   if (first) { first.part.fill(-1); first.albedo.fill(0); first.normal.fill(0); first.position.fill(0); first.depth.fill(0) }
   if (layers) beginLayers(layers, n)
-  const limit = scene.maxOpaque + scene.maxSpecular
-  for (let bounce = 0; living > 0 && bounce <= limit; bounce++) {
+  for (let bounce = 0; living > 0; bounce++) {
     const rays = t.rays
     for (let k = 0; k < living; k++) {
       const p = active[k]! * 3
@@ -123,16 +132,26 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
     castClosest(geometry.hierarchy, rays, living)
     t.counts.rays += living
     // What the rays met: lights end a path, surfaces go on to shading.
-    let shaded = 0
+    let shaded = 0, drifted = 0
     t.probes.count = 0
     for (let k = 0; k < living; k++) {
       const path = active[k]!, o = path * 3, c = path * CHANNELS
       const triangle = rays.triangle[k]!, distance = triangle >= 0 ? rays.distance[k]! : Infinity
       lit.distance = distance
       const panel = lights.panelCount > 0 ? hitPanel(lights, origin, direction, o, bounce === 0) : -1
+      if (fills[path] === 2) {
+        draw2(seeds[path]!, pass, FIRST_PAIR + bounce * PAIRS + 5)
+        const flight = fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
+        if (flight >= 0) {
+          if (drift(path, flight, bounce, pass)) drifting[drifted++] = path
+          continue
+        }
+        // nothing is left of what walks below an open surface
+        if (walking[path]! >= 0 && (panel >= 0 || triangle < 0)) continue
+      }
       if (panel >= 0 || triangle < 0) {
         loadWavelengths(path)
-        if (absorbing[path]) absorb(path)
+        if (fills[path] === 1) absorb(path)
         lit.sum = lightSum[path]!
         lit.unseen = unseen[path]!
         const light = panel >= 0 ? panel : environmentLight(lights)
@@ -155,7 +174,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         else addLight(radiance, c, throughput, c)
         continue
       }
-      if (absorbing[path]) {
+      if (fills[path] === 1) {
         const d = rays.distance[k]!
         for (let j = 0; j < CHANNELS; j++) throughput[c + j]! *= Math.exp(-sigma[c + j]! * d)
       }
@@ -183,8 +202,36 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
     if (layers) for (let k = 0; k < living; k++) layers.cost[active[k]!]!++
     if (t.probes.count > 0) t.counts.rays += t.probes.answer(geometry.hierarchy)
     living = shade(t, scene, shaded, bounce, pass, first, layers)
+    for (let k = 0; k < drifted; k++) active[living++] = drifting[k]!
   }
   writeSamples(t, n, out)
+}
+
+/** A path scatters in its medium after a flight. @returns whether it goes on */
+function drift(path: number, flight: number, bounce: number, pass: number): boolean {
+  const o = path * 3, c = path * CHANNELS, pair = FIRST_PAIR + bounce * PAIRS
+  if (++steps[path]! > MOST_STEPS) return false
+  const most = alone[path] ? throughput[c + hero[path]!]! * 0.25 : Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
+  if (!(most > 0)) return false
+  if (most < 0.25) {
+    draw2(seeds[path]!, pass, pair + 3)
+    if (drawn[0]! >= most * 4) return false
+    for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= most * 4
+  }
+  for (let j = 0; j < 3; j++) origin[o + j]! += flight * direction[o + j]!
+  travelled[path]! += flight
+  draw2(seeds[path]!, pass, pair + 6)
+  scatterPhase(direction, o, meanCosine[path]!, drawn)
+  smoothBefore[path] = 1
+  return true
+}
+
+/** A path goes on with the wavelength of its hero alone: what it brings stands for all four, and has no companion. */
+function goAlone(path: number): void {
+  const c = path * CHANNELS, own = throughput[c + hero[path]!]! * 4
+  throughput.fill(0, c, c + CHANNELS)
+  throughput[c + hero[path]!] = own
+  alone[path] = 1
 }
 
 /** Beer–Lambert over a last stretch; nothing crosses an endless one. */
@@ -200,7 +247,7 @@ function startPaths(x0: number, y0: number, w: number, n: number, width: number,
     draw2(s, pass, 0)
     const fx = px + 0.5 + tent(drawn[0]!), fy = py + 0.5 + tent(drawn[1]!)
     draw2(s, pass, 1)
-    for (let k = 0; k < 4; k++) slots[i * 4 + k] = slotOf(drawn[0]!, k)
+    for (let k = 0; k < 4; k++) lanes[i * 4 + k] = gridIndexOf(drawn[0]!, k)
     const x = 2 * fx / width - 1, y = 1 - 2 * fy / height
     const dx = camera[3]! * x + camera[6]! * y + camera[9]!, dy = camera[4]! * x + camera[7]! * y + camera[10]!, dz = camera[5]! * x + camera[8]! * y + camera[11]!
     const l = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz), o = i * 3
@@ -210,7 +257,9 @@ function startPaths(x0: number, y0: number, w: number, n: number, width: number,
     lightSum[i] = 0
     travelled[i] = 0
     density[i] = 0
-    absorbing[i] = 0
+    beginMedia(i)
+    hero[i] = hash2(s, pass + 0x51ed27) & 3
+    alone[i] = 0
     opaque[i] = 0
     specular[i] = 0
   }
@@ -230,10 +279,31 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
   for (let k = 0; k < shaded; k++) {
     const path = shading[k]!, o = path * 3, c = path * CHANNELS, S = points[path]!
     const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
+    const part = S[POINT.part]!, leaving = walking[path]! >= 0 && walking[path] === part
     loadWavelengths(path)
+    // light that walked below a surface leaves it as if seen from straight above
+    if (leaving) for (let j = 0; j < 3; j++) S[POINT.view + j] = -S[POINT.normal + j]!
     beginSurfaceAt(S)
+    surround(path, part)
+    now.leaving = leaving
     material.shader.shade(S, material.constants)
-    const scatters = finishSurface()
+    let scatters = true
+    if (leaving) {
+      finishLeaving()
+      now.leaving = false
+      emission.fill(0)
+      endWalk(path)
+    }
+    else scatters = finishSurface()
+    const priority = scene.priorityOf[part]!
+    if (now.glass > 0 && isInGlass(path) && isHidden(path, part, priority)) {
+      if (++specular[path]! > scene.maxSpecular) continue
+      crossGlass(path, part, priority)
+      goStraight(path, S)
+      active[living++] = path
+      continue
+    }
+    if (now.disperses === 2 && !alone[path]) goAlone(path)
     if (first && bounce === 0) {
       first.part[path] = S[POINT.part]!
       first.depth[path] = Math.sqrt((S[0]! - origin[o]!) ** 2 + (S[1]! - origin[o + 1]!) ** 2 + (S[2]! - origin[o + 2]!) ** 2)
@@ -295,7 +365,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     draw2(seed, pass, pair + 2)
     R[4] = pickLobe; R[5] = drawn[0]!; R[6] = drawn[1]!
     if (!sampleDrawn()) continue
-    if (scattered.smooth || scattered.kind === GLASS) { if (++specular[path]! > scene.maxSpecular) continue }
+    if (scattered.smooth && scattered.kind !== WALK || scattered.kind === GLASS) { if (++specular[path]! > scene.maxSpecular) continue }
     else if (++opaque[path]! > scene.maxOpaque) continue
     if (layers?.lobes && bounce === 0) {
       whole.set(value)
@@ -314,6 +384,8 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
       throughput[c + j] = x
       if (j >= 4 && x > most) most = x
     }
+    if (now.disperses === 1 && scattered.transmitted && scattered.kind === GLASS && !alone[path]) goAlone(path)
+    if (alone[path]) most = throughput[c + hero[path]!]! * 0.25
     if (!(most > 0)) continue
     if (bounce >= 1 && most < 0.5) {
       const survive = Math.max(0.05, most * 2)
@@ -322,8 +394,8 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
       for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= survive
     }
     if (scattered.transmitted) {
-      absorbing[path] = now.outside && now.absorbs ? 1 : 0
-      if (absorbing[path]) for (let j = 0; j < CHANNELS; j++) sigma[c + j] = interior[j]!
+      if (scattered.kind === GLASS) crossGlass(path, part, priority)
+      else if (scattered.kind === WALK) beginWalk(path, part)
     }
     const side = scattered.transmitted ? -shift : shift
     origin[o] = px + side * now.gx; origin[o + 1] = py + side * now.gy; origin[o + 2] = pz + side * now.gz
@@ -331,7 +403,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     smoothBefore[path] = scattered.smooth ? 1 : 0
     density[path] = scattered.pdf
     lightSum[path] = sum
-    leftPart[path] = S[POINT.part]!
+    leftPart[path] = part
     unseen[path] = dark
     active[living++] = path
   }
@@ -348,6 +420,13 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     if (layers) for (let k = 0; k < shadowed; k++) layers.cost[shadowOf[k]!]!++
   }
   return living
+}
+
+/** A path passes a face that does not count. No drawn light came through it, so what it meets next counts whole. */
+function goStraight(path: number, S: Float64Array): void {
+  const o = path * 3, shift = 1e-9 * (1 + Math.abs(S[0]!) + Math.abs(S[1]!) + Math.abs(S[2]!)), side = now.outside ? -shift : shift
+  for (let j = 0; j < 3; j++) origin[o + j] = S[j]! + side * S[POINT.geometric + j]!
+  smoothBefore[path] = 1
 }
 
 /** Weighs a shadow ray with what the triangle it arrived at sends out there. */
@@ -368,7 +447,7 @@ function arrive(scene: RenderScene, directions: Float64Array, distance: number, 
 function writeSamples(t: Tracer, n: number, out: Float64Array): void {
   for (let path = 0; path < n; path++) {
     const o = path * 3
-    toRec709(radiance, path * CHANNELS, slots, path * 4, out, o)
+    toRec709(radiance, path * CHANNELS, lanes, path * 4, out, o)
     const sum = out[o]! + out[o + 1]! + out[o + 2]!
     if (!(sum - sum === 0)) { t.counts.lost++; out[o] = 0; out[o + 1] = 0; out[o + 2] = 0 }
     for (let k = 0; k < 3; k++) out[o + k] = Math.round(out[o + k]! * QUANTUM) / QUANTUM

@@ -5,15 +5,16 @@
  * Where several kinds answer one direction, each takes its share of the value there, channel by channel. Light that the camera sees directly is emission
  * on a part and background elsewhere.
  */
-import { evaluateClass, scattered, value } from '../surface/scatter'
-import { CHANNELS, CLASS } from '../surface/stack'
-import { slotTable } from '../colour/wavelengths'
+import { evaluateClass, value } from '../surface/evaluate'
+import { scattered } from '../surface/sample'
+import { CHANNELS, CLASS } from '../surface/state'
+import { laneTable } from '../colour/wavelengths'
 import { LOBE_LAYERS, TILE } from './film'
 
 const BATCH = TILE * TILE
-export const EMISSION_LAYER = 4, BACKGROUND_LAYER = 5
+export const EMISSION_LAYER = 5, BACKGROUND_LAYER = 6
 /** Lobes that scatter: the first of {@link LOBE_LAYERS}. */
-const SCATTERING = 4
+const SCATTERING = 5
 /** Layers by light that there may be: sixteen panels, environment, emission. */
 export const MOST_LIGHTS = 18
 
@@ -79,23 +80,23 @@ export function shareByLobe(target: Float64Array, row: number, whole: Float64Arr
 
 /** A smooth lobe was drawn: all belongs to it. */
 export function shareOfSmooth(target: Float64Array, row: number): void {
-  const mine = scattered.transmitted ? CLASS.transmission : scattered.class
+  const mine = scattered.transmitted && scattered.class !== CLASS.subsurface ? CLASS.transmission : scattered.class
   for (let k = 0; k < SCATTERING; k++) target.fill(k === mine ? 1 : 0, (row * SCATTERING + k) * CHANNELS, (row * SCATTERING + k + 1) * CHANNELS)
 }
 
 /**
  * Turns seven channels into linear Rec.709: W·f + h − W·(Bᵀh), see `colour/wavelengths.ts`.
- * @param slots wavelength slots of the path, four from `s` on
+ * @param lanes grid indices of the path's wavelengths, four from `s` on
  */
-export function toRec709(from: Float64Array, c: number, slots: Int32Array, s: number, out: Float64Array, o: number): void {
+export function toRec709(from: Float64Array, c: number, lanes: Int32Array, s: number, out: Float64Array, o: number): void {
   const h0 = from[c + 4]!, h1 = from[c + 5]!, h2 = from[c + 6]!
   let r = h0, g = h1, b = h2
   for (let k = 0; k < 4; k++) {
-    const t = slots[s + k]! * 6
-    const f = from[c + k]! - (slotTable[t]! * h0 + slotTable[t + 1]! * h1 + slotTable[t + 2]! * h2)
-    r += slotTable[t + 3]! * f
-    g += slotTable[t + 4]! * f
-    b += slotTable[t + 5]! * f
+    const t = lanes[s + k]! * 6
+    const f = from[c + k]! - (laneTable[t]! * h0 + laneTable[t + 1]! * h1 + laneTable[t + 2]! * h2)
+    r += laneTable[t + 3]! * f
+    g += laneTable[t + 4]! * f
+    b += laneTable[t + 5]! * f
   }
   out[o] = r; out[o + 1] = g; out[o + 2] = b
 }

@@ -9,6 +9,8 @@ export const partSchema = z.object({
   /** Key of a material. */
   material: z.string().max(120),
   hidden: z.boolean().default(false),
+  /** Which of glasses in each other counts: the higher one; among equals the one entered last. */
+  priority: z.number().int().min(0).max(9).optional(),
   /** Own values for what the material publishes: texts by path of the node, `#`, name of the input. */
   values: z.record(z.string().max(400), z.string().max(400)).optional(),
 })

@@ -13,6 +13,8 @@ export interface World {
   /** Textures of each program, in the order of its images. */
   textures: (Texture | null)[][]
   materialOf: Int32Array
+  /** Which of glasses in each other counts, by part; the higher one. */
+  priorityOf: Int32Array
   maxOpaque: number
   maxSpecular: number
 }

@@ -1,5 +1,5 @@
 /**
- * The isotropic GGX microfacet distribution with the height-correlated Smith masking
+ * The GGX microfacet distribution with the height-correlated Smith masking
  * (Walter et al. 2007; Heitz 2014, "Understanding the Masking-Shadowing Function"; symbols of theirs, cosines for angles).
  */
 
@@ -18,22 +18,35 @@ export function ggxLambda(cos: number, alpha: number): number {
   return 0.5 * (Math.sqrt(1 + alpha * alpha * (1 - c2) / c2) - 1)
 }
 
+/** D(m) of facets stretched by αx along x and αy along y (Heitz 2014, eq. 85). @param x, y, z of the half vector in the local frame */
+export function grainD(x: number, y: number, z: number, ax: number, ay: number): number {
+  const p = x / ax, q = y / ay, t = p * p + q * q + z * z
+  return 1 / (Math.PI * ax * ay * t * t)
+}
+
+/** Λ(ω) of the same (Heitz 2014, eqs. 72, 80). */
+export function grainLambda(x: number, y: number, z: number, ax: number, ay: number): number {
+  const p = ax * x, q = ay * y
+  return 0.5 * (Math.sqrt(1 + (p * p + q * q) / (z * z)) - 1)
+}
+
 /** Half vector drawn by {@link sampleVisibleNormal}, local frame. */
 export const sampledNormal = new Float64Array(3)
 
 /**
  * Draws a normal visible from `wo` (local frame, z up, wo.z > 0) into {@link sampledNormal}.
  * Dupuy & Benyoub 2023, "Sampling Visible GGX Normals with Spherical Caps", listing 3.
+ * @param across α along y, where it differs from that along x
  */
-export function sampleVisibleNormal(wox: number, woy: number, woz: number, alpha: number, u1: number, u2: number): void {
-  let x = wox * alpha, y = woy * alpha, z = woz
+export function sampleVisibleNormal(wox: number, woy: number, woz: number, alpha: number, u1: number, u2: number, across = alpha): void {
+  let x = wox * alpha, y = woy * across, z = woz
   const l = 1 / Math.sqrt(x * x + y * y + z * z)
   x *= l; y *= l; z *= l
   const phi = 2 * Math.PI * u1
   const cz = (1 - u2) * (1 + z) - z
   const s = Math.sqrt(Math.max(0, 1 - cz * cz))
   let hx = s * Math.cos(phi) + x, hy = s * Math.sin(phi) + y, hz = cz + z
-  hx *= alpha; hy *= alpha
+  hx *= alpha; hy *= across
   hz = Math.max(hz, 1e-12)
   const m = 1 / Math.sqrt(hx * hx + hy * hy + hz * hz)
   sampledNormal[0] = hx * m

@@ -1,12 +1,26 @@
 /**
- * OpenPBR Surface 1.1, compiled down to lobes under layers. The section names are the specification's.
- * Here: base, specular, clear transmission with depth, coat, emission. Inputs beyond those are reported by the compiler, never ignored silently.
+ * OpenPBR Surface 1.1, compiled down to lobes under layers. The section names are the specification's. From the top: fuzz, coat, film, and below them metal, glass, or an opaque
+ * base whose light is scattered at the surface or below it.
  */
-import { CONDUCTOR_NAMES } from '../optics/conductors'
-import { darkenFrom, diffuseQ, layerQ, now, pushCoatReflect, pushConductor, pushEmission, pushGlass, pushLayer, pushMetal, Q, reflectQ, setInterior } from './stack'
+import { cauchyB } from '../optics/dispersion'
+import { pushEmission } from './finish'
+import { darkenFrom, layerQ, pushFuzzLayer } from './layers'
+import { coatReflectQ, diffuseQ, glassQ, metalQ, pushFuzz, pushRoughDiffuse, pushThrough, pushTranslucent, pushWalk, reflectQ, setInterior, sheetQ } from './lobes'
+import { AT, OPENPBR_NUMBERS } from './openpbr-inputs'
+import { now, Q, setQ } from './state'
 
-/** Values of one surface, in the order of OPENPBR_INPUTS with colours and vectors unrolled: 33 numbers. */
-export const inputs = new Float64Array(33)
+/** Values of one surface, in the order of OPENPBR_INPUTS with colours and vectors unrolled; see {@link AT}. */
+export const inputs = new Float64Array(OPENPBR_NUMBERS)
+
+const BASE_WEIGHT = AT.base_weight, BASE_COLOR = AT.base_color, DIFFUSE_ROUGHNESS = AT.base_diffuse_roughness, METALNESS = AT.base_metalness
+const SPECULAR_WEIGHT = AT.specular_weight, SPECULAR_COLOR = AT.specular_color, ROUGHNESS = AT.specular_roughness, IOR = AT.specular_ior, ANISOTROPY = AT.specular_roughness_anisotropy
+const TRANSMISSION = AT.transmission_weight, TRANSMISSION_COLOR = AT.transmission_color, DEPTH = AT.transmission_depth, SCATTER = AT.transmission_scatter, SCATTER_G = AT.transmission_scatter_anisotropy, DISPERSION = AT.transmission_dispersion_scale, ABBE = AT.transmission_dispersion_abbe_number
+const SUBSURFACE = AT.subsurface_weight, SUBSURFACE_COLOR = AT.subsurface_color, RADIUS = AT.subsurface_radius, RADIUS_SCALE = AT.subsurface_radius_scale, SUBSURFACE_G = AT.subsurface_scatter_anisotropy
+const FUZZ_WEIGHT = AT.fuzz_weight, FUZZ_COLOR = AT.fuzz_color, FUZZ_ROUGHNESS = AT.fuzz_roughness
+const COAT = AT.coat_weight, COAT_COLOR = AT.coat_color, COAT_ROUGHNESS = AT.coat_roughness, COAT_ANISOTROPY = AT.coat_roughness_anisotropy, COAT_IOR = AT.coat_ior, DARKENING = AT.coat_darkening
+const FILM_WEIGHT = AT.thin_film_weight, FILM_THICKNESS = AT.thin_film_thickness, FILM_IOR = AT.thin_film_ior
+const LUMINANCE = AT.emission_luminance, EMISSION_COLOR = AT.emission_color, OPACITY = AT.geometry_opacity, THIN = AT.geometry_thin_walled
+const NORMAL = AT.geometry_normal, COAT_NORMAL = AT.geometry_coat_normal, TANGENT = AT.geometry_tangent, COAT_TANGENT = AT.geometry_coat_tangent
 
 /** Brings a value into 0..1; what is not a number becomes 0. */
 const clamp01 = (x: number) => x > 0 ? x < 1 ? x : 1 : 0
@@ -19,63 +33,142 @@ export function modulatedIor(ior: number, weight: number): number {
   return (1 + e) / (1 - e)
 }
 
+/** What the base is made of, for the functions below: 0 share of the surface, 1 α, 2 index, 3 index of what a film on it lies under. An array, as numbers passed to calls are boxed. */
+const BASE = new Float64Array(4)
+
+/** Puts roughness, index and normal of the base into Q, its grain, and the film on it. */
+function baseQ(): void {
+  const p = inputs
+  Q[3] = BASE[1]!; Q[4] = BASE[2]!; Q[5] = p[NORMAL]!; Q[6] = p[NORMAL + 1]!; Q[7] = p[NORMAL + 2]!
+  Q[12] = p[ANISOTROPY]!
+  if (Q[12] > 0) { Q[13] = p[TANGENT]!; Q[14] = p[TANGENT + 1]!; Q[15] = p[TANGENT + 2]! }
+  Q[16] = p[FILM_WEIGHT]!
+  if (Q[16] > 0) {
+    // thickness in micrometres ("Thin-film iridescence")
+    Q[17] = Math.max(1, p[FILM_IOR]!); Q[18] = Math.max(0, p[FILM_THICKNESS]!) * 1000; Q[19] = BASE[3]!
+  }
+}
+
+/** Reflection of the coat into lobes, and the layer that it makes. @returns number of the layer */
+function pushCoat(layer: number, weight: number, C: number, alpha: number, ior: number): number {
+  const p = inputs, nx = p[COAT_NORMAL]!, ny = p[COAT_NORMAL + 1]!, nz = p[COAT_NORMAL + 2]!
+  setQ(weight * C, weight * C, weight * C, alpha, ior, nx, ny, nz)
+  Q[12] = p[COAT_ANISOTROPY]!
+  if (Q[12] > 0) { Q[13] = p[COAT_TANGENT]!; Q[14] = p[COAT_TANGENT + 1]!; Q[15] = p[COAT_TANGENT + 2]! }
+  coatReflectQ(layer)
+  Q[4] = ior; Q[8] = C; Q[9] = clamp01(p[COAT_COLOR]!); Q[10] = clamp01(p[COAT_COLOR + 1]!); Q[11] = clamp01(p[COAT_COLOR + 2]!)
+  return layerQ(layer)
+}
+
 /**
  * Pushes the surface in {@link inputs}.
  * @param layer layer above, or −1
  * @param weight share of the surface here, 0..1
  */
 export function pushOpenPbr(layer: number, weight: number): void {
-  const p = inputs
-  const baseWeight = clamp01(p[0]!), br = clamp01(p[1]!), bg = clamp01(p[2]!), bb = clamp01(p[3]!)
-  const M = clamp01(p[4]!), specularWeight = Math.max(0, p[5]!), sr = clamp01(p[6]!), sg = clamp01(p[7]!), sb = clamp01(p[8]!)
-  let roughness = clamp01(p[9]!)
-  const ior = Math.max(1.0001, p[10]!), T = clamp01(p[11]!)
-  const C = clamp01(p[16]!), coatRoughness = clamp01(p[20]!), coatIor = Math.max(1.0001, p[21]!)
-  const nx = p[27]!, ny = p[28]!, nz = p[29]!, cx = p[30]!, cy = p[31]!, cz = p[32]!
-  let under = layer
+  const p = inputs, opacity = clamp01(p[OPACITY]!), thin = p[THIN]! > 0.5
+  if (opacity < 1) {
+    pushThrough(weight * (1 - opacity))
+    weight *= opacity
+  }
+  // a sheet has no inside
+  if (thin) now.outside = true
+  const M = clamp01(p[METALNESS]!), specularWeight = Math.max(0, p[SPECULAR_WEIGHT]!), T = clamp01(p[TRANSMISSION]!), ior = Math.max(1.0001, p[IOR]!)
+  let roughness = clamp01(p[ROUGHNESS]!), top = layer
+  const fuzz = clamp01(p[FUZZ_WEIGHT]!)
+  if (fuzz > 0 && now.outside) {
+    const rough = clamp01(p[FUZZ_ROUGHNESS]!)
+    pushFuzz(layer, weight * fuzz, clamp01(p[FUZZ_COLOR]!), clamp01(p[FUZZ_COLOR + 1]!), clamp01(p[FUZZ_COLOR + 2]!), rough, p[NORMAL]!, p[NORMAL + 1]!, p[NORMAL + 2]!)
+    top = pushFuzzLayer(layer, fuzz, rough, p[NORMAL]!, p[NORMAL + 1]!, p[NORMAL + 2]!)
+  }
+  const C = clamp01(p[COAT]!), coatIor = C > 0 ? Math.max(1.0001, p[COAT_IOR]!) : 1.6
+  let under = top
   if (C > 0 && now.outside) {
-    const alpha = coatRoughness * coatRoughness
-    pushCoatReflect(layer, weight * C, alpha, coatIor, cx, cy, cz)
-    under = pushLayer(layer, C, clamp01(p[17]!), clamp01(p[18]!), clamp01(p[19]!), alpha, coatIor, cx, cy, cz)
+    const coatRoughness = clamp01(p[COAT_ROUGHNESS]!)
+    under = pushCoat(top, weight, C, coatRoughness * coatRoughness, coatIor)
     // "Coat roughening": the base seen through a rough coat
     const r4 = roughness ** 4, roughened = Math.min(1, r4 + 2 * coatRoughness ** 4) ** 0.25
     roughness += (roughened - roughness) * C
   }
   const underFirst = now.lobes
-  const alpha = roughness * roughness
+  BASE[1] = roughness * roughness; BASE[3] = C > 0 ? 1 + (coatIor - 1) * C : now.surround
   if (M < 1) {
     const dielectric = weight * (1 - M)
-    // "Specular IOR under a coat": inverted where the coat is the denser, so that no light is trapped
-    const relative = ior / coatIor
-    let eta = C > 0 ? ior + (Math.max(relative, 1 / relative) - ior) * C : ior
-    eta = modulatedIor(eta, specularWeight)
-    const opaque = dielectric * (1 - T)
-    if (opaque > 0) {
-      Q[3] = alpha; Q[4] = eta; Q[5] = nx; Q[6] = ny; Q[7] = nz
-      Q[8] = Q[9] = Q[10] = Q[11] = 1
-      const y = layerQ(under)
-      Q[0] = opaque * sr; Q[1] = opaque * sg; Q[2] = opaque * sb
-      reflectQ(under)
-      const w = opaque * baseWeight
-      Q[0] = w * br; Q[1] = w * bg; Q[2] = w * bb
-      diffuseQ(y)
+    if (dielectric * (1 - T) > 0) {
+      BASE[0] = dielectric * (1 - T); BASE[2] = modulatedIor(baseIor(ior, coatIor, C), specularWeight)
+      pushOpaqueBase(under, thin)
     }
-    if (T > 0) {
-      const tr = clamp01(p[12]!), tg = clamp01(p[13]!), tb = clamp01(p[14]!), depth = p[15]!
-      if (depth > 0) {
-        pushGlass(under, dielectric * T, 1, 1, 1, alpha, modulatedIor(ior, specularWeight), nx, ny, nz)
-        setInterior(tr, tg, tb, depth)
-      }
-      else pushGlass(under, dielectric * T, tr, tg, tb, alpha, modulatedIor(ior, specularWeight), nx, ny, nz)
+    if (dielectric * T > 0) {
+      BASE[0] = dielectric * T; BASE[2] = modulatedIor(ior, specularWeight)
+      pushGlassBase(under, thin)
     }
   }
   if (M > 0) {
-    const s = clamp01(specularWeight)
-    pushMetal(under, weight * M * s, alpha, baseWeight * br, baseWeight * bg, baseWeight * bb, sr, sg, sb, nx, ny, nz)
+    const base = clamp01(p[BASE_WEIGHT]!), w = weight * M * clamp01(specularWeight)
+    Q[0] = w; Q[1] = w; Q[2] = w
+    BASE[2] = 1
+    baseQ()
+    metalQ(under, base * clamp01(p[BASE_COLOR]!), base * clamp01(p[BASE_COLOR + 1]!), base * clamp01(p[BASE_COLOR + 2]!), clamp01(p[SPECULAR_COLOR]!), clamp01(p[SPECULAR_COLOR + 1]!), clamp01(p[SPECULAR_COLOR + 2]!))
   }
-  if (under !== layer) darkenFrom(underFirst, under, weight, C * clamp01(p[22]!))
-  const luminance = p[23]! * weight
-  if (luminance > 0) pushEmission(under, luminance * p[24]!, luminance * p[25]!, luminance * p[26]!)
+  if (under !== top) darkenFrom(underFirst, under, weight, C * clamp01(p[DARKENING]!))
+  const luminance = p[LUMINANCE]! * weight
+  if (luminance > 0) pushEmission(under, luminance * p[EMISSION_COLOR]!, luminance * p[EMISSION_COLOR + 1]!, luminance * p[EMISSION_COLOR + 2]!)
+}
+
+/** "Specular IOR under a coat": inverted where the coat is the denser, so that no light is trapped; and relative to what surrounds the surface. */
+function baseIor(ior: number, coatIor: number, C: number): number {
+  const relative = ior / coatIor, bare = ior / now.surround
+  return C > 0 ? bare + (Math.max(relative, 1 / relative) - bare) * C : bare
+}
+
+/** "Glossy-diffuse" and "Subsurface": a dielectric interface over what scatters light back. */
+function pushOpaqueBase(under: number, thin: boolean): void {
+  const p = inputs, opaque = BASE[0]!, eta = BASE[2]!
+  baseQ()
+  Q[8] = 1; Q[9] = 1; Q[10] = 1; Q[11] = 1
+  const y = layerQ(under)
+  Q[4] = eta
+  Q[0] = opaque * clamp01(p[SPECULAR_COLOR]!); Q[1] = opaque * clamp01(p[SPECULAR_COLOR + 1]!); Q[2] = opaque * clamp01(p[SPECULAR_COLOR + 2]!)
+  reflectQ(under)
+  const S = clamp01(p[SUBSURFACE]!), nx = p[NORMAL]!, ny = p[NORMAL + 1]!, nz = p[NORMAL + 2]!, rough = p[DIFFUSE_ROUGHNESS]!
+  const w = opaque * (1 - S) * clamp01(p[BASE_WEIGHT]!)
+  if (rough > 0) pushRoughDiffuse(y, w, clamp01(p[BASE_COLOR]!), clamp01(p[BASE_COLOR + 1]!), clamp01(p[BASE_COLOR + 2]!), clamp01(rough), nx, ny, nz)
+  else {
+    Q[0] = w * clamp01(p[BASE_COLOR]!); Q[1] = w * clamp01(p[BASE_COLOR + 1]!); Q[2] = w * clamp01(p[BASE_COLOR + 2]!)
+    Q[12] = 0
+    diffuseQ(y)
+  }
+  if (S <= 0) return
+  const r = clamp01(p[SUBSURFACE_COLOR]!), g = clamp01(p[SUBSURFACE_COLOR + 1]!), b = clamp01(p[SUBSURFACE_COLOR + 2]!), cosine = p[SUBSURFACE_G]!, share = opaque * S
+  if (thin) {
+    // "Thin-walled": what is scattered leaves on both sides, forward scattering on the far one
+    const far = share * clamp01(0.5 * (1 + cosine)), near = share - far
+    pushRoughDiffuse(y, near, r, g, b, clamp01(rough), nx, ny, nz)
+    pushTranslucent(y, far * r, far * g, far * b, nx, ny, nz)
+    return
+  }
+  const radius = Math.max(0, p[RADIUS]!)
+  pushWalk(y, share, r, g, b, radius * clamp01(p[RADIUS_SCALE]!), radius * clamp01(p[RADIUS_SCALE + 1]!), radius * clamp01(p[RADIUS_SCALE + 2]!), cosine, nx, ny, nz)
+}
+
+/** "Translucent base": clear, absorbing or scattering inside, or a thin sheet. */
+function pushGlassBase(under: number, thin: boolean): void {
+  const p = inputs, weight = BASE[0]!, eta = BASE[2]!, r = clamp01(p[TRANSMISSION_COLOR]!), g = clamp01(p[TRANSMISSION_COLOR + 1]!), b = clamp01(p[TRANSMISSION_COLOR + 2]!), depth = p[DEPTH]!
+  Q[0] = weight; Q[1] = weight; Q[2] = weight
+  if (thin) {
+    BASE[3] = 1
+    baseQ()
+    sheetQ(under, r, g, b)
+    return
+  }
+  baseQ()
+  // "Dispersion": V = V_d/scale
+  const scale = p[DISPERSION]!, B = scale > 0 ? cauchyB(eta, Math.max(1, p[ABBE]!) / scale) : 0
+  if (depth > 0) {
+    glassQ(under, 1, 1, 1, B)
+    setInterior(r, g, b, depth, Math.max(0, p[SCATTER]!), Math.max(0, p[SCATTER + 1]!), Math.max(0, p[SCATTER + 2]!), p[SCATTER_G]!)
+  }
+  else glassQ(under, r, g, b, B)
 }
 
 /**
@@ -86,12 +179,8 @@ export function pushCoatOver(layer: number, weight: number, C: number, r: number
   C = clamp01(C)
   if (C <= 0 || !now.outside) return layer
   const alpha = clamp01(roughness) ** 2, eta = Math.max(1.0001, ior)
-  pushCoatReflect(layer, weight * C, alpha, eta, nx, ny, nz)
-  return pushLayer(layer, C, clamp01(r), clamp01(g), clamp01(b), alpha, eta, nx, ny, nz)
-}
-
-/** Metal by name with the given weight; `scale` may tint it. */
-export function pushNamedConductor(layer: number, weight: number, table: number, rgb: Float64Array, roughness: number, nx: number, ny: number, nz: number): void {
-  if (table < 0 || table >= CONDUCTOR_NAMES.length) return
-  pushConductor(layer, weight, weight, weight, clamp01(roughness) ** 2, table, rgb[table * 3]!, rgb[table * 3 + 1]!, rgb[table * 3 + 2]!, nx, ny, nz)
+  setQ(weight * C, weight * C, weight * C, alpha, eta, nx, ny, nz)
+  coatReflectQ(layer)
+  Q[4] = eta; Q[8] = C; Q[9] = clamp01(r); Q[10] = clamp01(g); Q[11] = clamp01(b)
+  return layerQ(layer)
 }

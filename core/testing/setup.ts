@@ -23,13 +23,13 @@ export function materialOf(document: Element, path: string): Material {
 
 /** Surface node text. */
 export const pbr = (inputs: Record<string, string | number>, name = 's'): string => `<open_pbr_surface name="${name}" type="surfaceshader">${Object.entries(inputs).map(([k, v]) =>
-  `<input name="${k}" type="${/color/.test(k) ? 'color3' : 'float'}" value="${v}"/>`).join('')}</open_pbr_surface>`
+  `<input name="${k}" type="${/,/.test(String(v)) ? 'color3' : /^(true|false)$/.test(String(v)) ? 'boolean' : 'float'}" value="${v}"/>`).join('')}</open_pbr_surface>`
 
 export const uniform = (r: number, g = r, b = r): Rig => rigSchema.parse({ name: 'u', environment: { kind: 'uniform', radiance: [r, g, b] } })
 
 export function sceneOf(model: Model, materials: Material[], rig: Rig, camera: Camera, width: number, height: number): RenderScene {
   const geometry = createGeometry(model)
-  return { geometry, lights: createLights(rig, null), materials, materialOf: Int32Array.from(geometry.partNames, (_, i) => Math.min(i, materials.length - 1)), camera: cameraFrame(camera, width, height), maxOpaque: 8, maxSpecular: 24 }
+  return { geometry, lights: createLights(rig, null), materials, materialOf: Int32Array.from(geometry.partNames, (_, i) => Math.min(i, materials.length - 1)), priorityOf: new Int32Array(geometry.partNames.length), camera: cameraFrame(camera, width, height), maxOpaque: 8, maxSpecular: 24 }
 }
 
 /** Sum of passes [from, to) over a small picture, three numbers a pixel. */

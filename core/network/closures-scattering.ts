@@ -1,0 +1,117 @@
+/** Code for the standard's BSDF and VDF nodes. */
+import type { Block } from './blocks'
+import { childOf, emitFilm } from './closures'
+import type { ClosureCompiler } from './compile'
+import type { Op } from './resolve'
+
+/** Where a BSDF goes: the layer its lobes lie under, the parent of the layer that its base lies under, its share and what colours it (empty: nothing). */
+export interface Place { above: string, chain: string, weight: string, tint?: readonly string[] }
+
+/**
+ * Writes a BSDF.
+ * @returns the layer that a base of it lies under
+ */
+export function emitScattering(op: Op, block: Block, at: Place, c: ClosureCompiler): string {
+  const { above, chain, weight, tint = [] } = at
+  const arg = (name: string) => c.arg(op, name, block)
+  const local = (expression: string) => { const w = c.unique('w'); block.items.push(`const ${w} = ${expression};`); return w }
+  const on = (child: Op | undefined, place: Place) => child ? emitScattering(child, block, place, c) : place.chain
+  if (op.category === 'layer') {
+    const base = childOf(op, 'base'), under = on(childOf(op, 'top'), at)
+    if (base?.type === 'VDF') { emitVolume(base, block, c); return under }
+    return on(base, { above: under, chain: under, weight, tint })
+  }
+  if (op.category === 'mix') {
+    const m = local(`unit(${arg('mix')[0]})`)
+    const under = on(childOf(op, 'fg'), { above, chain, weight: local(`${weight} * ${m}`), tint })
+    return on(childOf(op, 'bg'), { above, chain: under, weight: local(`${weight} * (1 - ${m})`), tint })
+  }
+  if (op.category === 'add') return on(childOf(op, 'in2'), { above, chain: on(childOf(op, 'in1'), at), weight, tint })
+  if (op.category === 'multiply') {
+    const by = arg('in2').map(x => local(`unit(${x})`))
+    return on(childOf(op, 'in1'), by.length === 1 ? { above, chain, weight: local(`${weight} * ${by[0]}`), tint } : { above, chain, weight, tint: by.map((f, k) => tint[k] ? local(`${tint[k]} * ${f}`) : f) })
+  }
+  return emitLobe(op, block, at, c, local)
+}
+
+function emitLobe(op: Op, block: Block, { above, chain, weight, tint = [] }: Place, c: ClosureCompiler, local: (expression: string) => string): string {
+  const arg = (name: string) => c.arg(op, name, block)
+  const w = local(`${weight} * unit(${arg('weight')[0]})`), n = arg('normal').join(', ')
+  /** A colour input in 0..1, with what colours the whole. */
+  const colour = (name: string) => arg(name).map((x, k) => local(`unit(${x})${tint[k] ? ` * ${tint[k]}` : ''}`))
+  /** A layer of what the lobe of index eta lets through, for its base. Coverage is relative to the share of the surface this lies in. */
+  const letThrough = (eta: string, alpha: string) => {
+    const under = c.unique('y')
+    block.items.push(`Q[3] = ${alpha}; Q[4] = ${eta}; Q[8] = ${weight} > 0 ? ${w} / ${weight} : 0; Q[9] = 1; Q[10] = 1; Q[11] = 1;`, `const ${under} = layerQ(${chain});`)
+    return under
+  }
+  /** Fills Q with weights, roughness along and across the tangent, index, normal and film. */
+  const facets = (weights: readonly string[], eta: string) => {
+    const r = arg('roughness'), alpha = local(r.length > 1 ? `Math.sqrt(Math.max(0, ${r[0]} * ${r[1]}))` : `${r[0]} * ${r[0]}`)
+    block.items.push(`setQ(${weights.join(', ')}, ${alpha}, ${eta}, ${n});`)
+    if (r.length > 1 && c.mentions(op, 'roughness')) block.items.push(`if (${r[0]} !== ${r[1]}) grainQ(${r[0]}, ${r[1]}, ${arg('tangent').join(', ')});`)
+    emitFilm(op, block, c)
+    return alpha
+  }
+  const plain = [0, 1, 2].map(k => tint[k] ? local(`${w} * ${tint[k]}`) : w)
+  switch (op.category) {
+    case 'oren_nayar_diffuse_bsdf': case 'burley_diffuse_bsdf':
+      if (op.category === 'burley_diffuse_bsdf' && c.mentions(op, 'roughness')) c.fault(op, 'rough diffuse reflection is computed in its energy-preserving form for this node too', 'warning')
+      block.items.push(`pushRoughDiffuse(${above}, ${w}, ${colour('color').join(', ')}, ${c.mentions(op, 'roughness') ? `unit(${arg('roughness')[0]})` : '0'}, ${n});`)
+      return above
+    case 'dielectric_bsdf': {
+      const eta = local(`Math.max(1.0001, ${arg('ior')[0]})`), mode = c.text(op, 'scatter_mode'), colours = colour('tint')
+      if (mode === 'R') {
+        const alpha = facets(colours.map(t => `${w} * ${t}`), eta)
+        block.items.push(`reflectQ(${above});`)
+        return letThrough(eta, alpha)
+      }
+      if (mode === 'T') c.fault(op, 'a dielectric that only transmits reflects here too: light would be lost otherwise', 'warning')
+      facets([w, w, w], eta)
+      block.items.push(`if (now.thin) sheetQ(${above}, ${colours.join(', ')}); else glassQ(${above}, ${colours.join(', ')}, 0);`)
+      return above
+    }
+    case 'conductor_bsdf': {
+      const n3 = arg('ior').map(local), k3 = arg('extinction').map(local)
+      // Three-component indices are what the standard has; spectra come from the facing and edge colours they give.
+      const facing = n3.map((x, i) => local(`fresnelConductor(1, ${x}, ${k3[i]})`)), edge = n3.map((x, i) => local(`edgeTint(${x}, ${k3[i]})`))
+      facets(plain, '1')
+      block.items.push(`metalQ(${above}, ${[...facing, ...edge].join(', ')});`)
+      return above
+    }
+    case 'generalized_schlick_bsdf': {
+      const f0 = arg('color0').map(x => local(`unit(${x})`)), f82 = arg('color82').map(x => local(`unit(${x})`))
+      if (c.mentions(op, 'color90') && !c.untouched(op, 'color90') || c.mentions(op, 'exponent') && !c.untouched(op, 'exponent')) c.fault(op, 'reflects white at grazing angles with the exponent 5, whatever color90 and exponent say', 'warning')
+      const eta = local(`(s => (1 + s) / (1 - s))(Math.sqrt(Math.min(0.98, (${f0.join(' + ')}) / 3)))`)
+      if (c.text(op, 'scatter_mode') !== 'R') {
+        facets([w, w, w], eta)
+        block.items.push(`if (now.thin) sheetQ(${above}, 1, 1, 1); else glassQ(${above}, 1, 1, 1, 0);`)
+        return above
+      }
+      const alpha = facets(plain, '1')
+      block.items.push(`metalQ(${above}, ${[...f0, ...f82].join(', ')});`)
+      return letThrough(eta, alpha)
+    }
+    case 'sheen_bsdf': {
+      const rough = local(`unit(${arg('roughness')[0]})`), under = c.unique('y')
+      block.items.push(`pushFuzz(${above}, ${w}, ${colour('color').join(', ')}, ${rough}, ${n});`, `const ${under} = pushFuzzLayer(${chain}, ${weight} > 0 ? ${w} / ${weight} : 0, ${rough}, ${n});`)
+      return under
+    }
+    case 'subsurface_bsdf':
+      block.items.push(`pushWalk(${above}, ${w}, ${[...colour('color'), ...arg('radius'), arg('anisotropy')[0]].join(', ')}, ${n});`)
+      return above
+    case 'translucent_bsdf':
+      block.items.push(`pushTranslucent(${above}, ${colour('color').map(x => `${w} * ${x}`).join(', ')}, ${n});`)
+      return above
+  }
+  c.fault(op, `the scattering ${op.category} is not computed`)
+  return above
+}
+
+/** Writes what fills the inside. */
+function emitVolume(op: Op, block: Block, c: ClosureCompiler): void {
+  const arg = (name: string) => c.arg(op, name, block)
+  if (op.category === 'absorption_vdf') block.items.push(`setCoefficients(${arg('absorption').join(', ')}, 0, 0, 0, 0);`)
+  else if (op.category === 'anisotropic_vdf') block.items.push(`setCoefficients(${[...arg('absorption'), ...arg('scattering'), arg('anisotropy')[0]].join(', ')});`)
+  else c.fault(op, `the volume ${op.category} is not computed`)
+}

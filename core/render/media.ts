@@ -1,0 +1,159 @@
+/**
+ * What the paths of a tile are in: clear, absorbing or scattering media, nested by priority (Schmidt & Budge 2002, "Simple Nested Dielectrics in Ray Traced Images"), and the random
+ * walk below a surface that scatters there.
+ *
+ * Of the closed glasses that a path is in, the one of the highest priority counts; among equals the one entered last. A face of any other is passed as if it were not there.
+ */
+import { settleInterior } from '../surface/lobes'
+import { below, belowAlbedo, CHANNELS, interior, interiorAlbedo, now } from '../surface/state'
+import { TILE } from './film'
+
+const BATCH = TILE * TILE
+/** Glasses that may lie in each other; deeper ones are not told apart. */
+export const DEEPEST = 6
+/** Steps of a walk after which it ends: what is left then is lost. */
+export const MOST_STEPS = 400
+
+/** What the medium that each path is in does: 0 nothing, 1 absorbs, 2 scatters. */
+export const fills = new Uint8Array(BATCH)
+/** Extinction per channel, 1/m; single-scattering albedo per channel; mean cosine. Of media that absorb or scatter. */
+export const sigma = new Float64Array(BATCH * CHANNELS), scattering = new Float64Array(BATCH * CHANNELS), meanCosine = new Float64Array(BATCH)
+/** Part below whose surface each path walks, −1 for none; steps it has made in media. */
+export const walking = new Int32Array(BATCH), steps = new Int32Array(BATCH)
+
+const depth = new Uint8Array(BATCH), insideOf = new Int32Array(BATCH * DEEPEST), rank = new Int32Array(BATCH * DEEPEST), index = new Float64Array(BATCH * DEEPEST), does = new Uint8Array(BATCH * DEEPEST)
+const kept = new Float64Array(BATCH * DEEPEST * CHANNELS), keptAlbedo = new Float64Array(BATCH * DEEPEST * CHANNELS), keptCosine = new Float64Array(BATCH * DEEPEST)
+
+/** Starts a path outside of everything. */
+export function beginMedia(path: number): void {
+  depth[path] = 0
+  fills[path] = 0
+  walking[path] = -1
+  steps[path] = 0
+}
+
+/** Whether a path is in any glass. */
+export const isInGlass = (path: number): boolean => depth[path]! > 0
+
+/** Slot of the glass that counts, leaving out part `without`; −1 for none. */
+function counting(path: number, without: number): number {
+  let best = -1
+  for (let k = path * DEEPEST; k < path * DEEPEST + depth[path]!; k++) if (insideOf[k] !== without && (best < 0 || rank[k]! >= rank[best]!)) best = k
+  return best
+}
+
+/** Sets {@link now}.surround for a face of a part: the index of what lies on its outer side. */
+export function surround(path: number, part: number): void {
+  const k = depth[path] === 0 ? -1 : counting(path, part)
+  now.surround = k < 0 ? 1 : index[k]!
+}
+
+/** Whether the face of glass just pushed is to be passed as if it were not there. */
+export function isHidden(path: number, part: number, priority: number): boolean {
+  if (depth[path] === 0) return false
+  if (now.outside) { const k = counting(path, -1); return rank[k]! > priority }
+  const k = counting(path, -1)
+  return insideOf[k] !== part && isInside(path, part)
+}
+
+function isInside(path: number, part: number): boolean {
+  for (let k = path * DEEPEST; k < path * DEEPEST + depth[path]!; k++) if (insideOf[k] === part) return true
+  return false
+}
+
+/** A path goes through the face of glass just pushed. */
+export function crossGlass(path: number, part: number, priority: number): void {
+  if (now.outside) enter(path, part, priority)
+  else leave(path, part)
+  settle(path)
+}
+
+function enter(path: number, part: number, priority: number): void {
+  if (depth[path]! >= DEEPEST) return
+  const k = path * DEEPEST + depth[path]!++
+  insideOf[k] = part
+  rank[k] = priority
+  index[k] = now.glass
+  does[k] = now.fills
+  if (now.fills === 0) return
+  settleInterior()
+  for (let j = 0; j < CHANNELS; j++) { kept[k * CHANNELS + j] = interior[j]!; keptAlbedo[k * CHANNELS + j] = interiorAlbedo[j]! }
+  keptCosine[k] = now.interiorG
+}
+
+function leave(path: number, part: number): void {
+  const first = path * DEEPEST
+  let at = -1
+  for (let k = first; k < first + depth[path]!; k++) if (insideOf[k] === part) at = k
+  if (at < 0) return
+  for (let k = at; k < first + depth[path]! - 1; k++) {
+    insideOf[k] = insideOf[k + 1]!; rank[k] = rank[k + 1]!; index[k] = index[k + 1]!; does[k] = does[k + 1]!; keptCosine[k] = keptCosine[k + 1]!
+    for (let j = 0; j < CHANNELS; j++) { kept[k * CHANNELS + j] = kept[(k + 1) * CHANNELS + j]!; keptAlbedo[k * CHANNELS + j] = keptAlbedo[(k + 1) * CHANNELS + j]! }
+  }
+  depth[path]!--
+}
+
+/** The medium that counts becomes that of the path. */
+function settle(path: number): void {
+  const k = depth[path] === 0 ? -1 : counting(path, -1)
+  fills[path] = k < 0 ? 0 : does[k]!
+  if (fills[path] === 0) return
+  for (let j = 0; j < CHANNELS; j++) { sigma[path * CHANNELS + j] = kept[k * CHANNELS + j]!; scattering[path * CHANNELS + j] = keptAlbedo[k * CHANNELS + j]! }
+  meanCosine[path] = keptCosine[k]!
+}
+
+/** A path goes below the surface just pushed. */
+export function beginWalk(path: number, part: number): void {
+  walking[path] = part
+  fills[path] = 2
+  for (let j = 0; j < CHANNELS; j++) { sigma[path * CHANNELS + j] = below[j]!; scattering[path * CHANNELS + j] = belowAlbedo[j]! }
+  meanCosine[path] = now.belowG
+}
+
+/** A path comes out again. */
+export function endWalk(path: number): void {
+  walking[path] = -1
+  settle(path)
+}
+
+/**
+ * Free flight in the medium of a path, drawn by one of the companion's extinctions, in proportion to what the path carries of each, so that no component grows over many steps; or,
+ * where a path carries a single wavelength, by that: one-sample multiple importance over them.
+ * Multiplies the throughput by what the flight leaves.
+ * @param reach way to the next surface, metres
+ * @param lone lane of a path's single wavelength, −1 for all
+ * @param u draws: which extinction, how far
+ * @returns distance to where it scatters; −1 when it reaches the surface
+ */
+export function fly(path: number, throughput: Float64Array, reach: number, lone: number, u: Float64Array): number {
+  const c = path * CHANNELS, from = lone < 0 ? 4 : lone, count = lone < 0 ? 3 : 1
+  let sum = 0
+  for (let k = from; k < from + count; k++) sum += throughput[c + k]!
+  if (!(sum > 0)) { throughput.fill(0, c, c + CHANNELS); return -1 }
+  let pick = from, rest = u[0]! * sum
+  while (pick < from + count - 1 && rest >= throughput[c + pick]!) rest -= throughput[c + pick++]!
+  const picked = sigma[c + pick]!, flight = picked > 0 ? -Math.log(1 - u[1]!) / picked : Infinity
+  const scatters = flight < reach, way = scatters ? flight : reach
+  let pdf = 0
+  for (let k = from; k < from + count; k++) { const s = sigma[c + k]!; pdf += (scatters ? s : 1) * left(s, way) * throughput[c + k]! / sum }
+  if (!(pdf > 0)) { throughput.fill(0, c, c + CHANNELS); return -1 }
+  for (let k = 0; k < CHANNELS; k++) { const s = sigma[c + k]!; throughput[c + k]! *= (scatters ? s * scattering[c + k]! : 1) * left(s, way) / pdf }
+  return scatters ? flight : -1
+}
+
+/** Beer–Lambert; nothing crosses an endless way. */
+const left = (s: number, way: number): number => s > 0 ? Math.exp(-s * way) : 1
+
+/**
+ * Draws a direction about the one at `d[o …]`, into it, by the phase function of Henyey & Greenstein 1941 (whose mean cosine is g).
+ * @param u two draws
+ */
+export function scatterPhase(d: Float64Array, o: number, g: number, u: Float64Array): void {
+  const q = (1 - g * g) / (1 - g + 2 * g * u[0]!), cos = Math.abs(g) < 1e-3 ? 1 - 2 * u[0]! : (1 + g * g - q * q) / (2 * g)
+  const sin = Math.sqrt(Math.max(0, 1 - cos * cos)), phi = 2 * Math.PI * u[1]!, x = d[o]!, y = d[o + 1]!, z = d[o + 2]!
+  const sign = z >= 0 ? 1 : -1, a = -1 / (sign + z), b = x * y * a, s = sin * Math.cos(phi), t = sin * Math.sin(phi)
+  let nx = s * (1 + sign * x * x * a) + t * b + cos * x, ny = s * sign * b + t * (sign + y * y * a) + cos * y, nz = -s * sign * x - t * y + cos * z
+  const l = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz)
+  nx *= l; ny *= l; nz *= l
+  d[o] = nx; d[o + 1] = ny; d[o + 2] = nz
+}

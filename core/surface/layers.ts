@@ -1,0 +1,175 @@
+/**
+ * Layers that lobes lie under.
+ *
+ * A layer transmits T(μ) = 1 − C·E(μ) of the light at cosine μ and tints it by its colour to the power of the slanted path.
+ * Light passes on the way in and out. For diffuse lobes the factor is T(μo)·T(μi)/T̄ (Kelemen & Szirmay-Kalos 2001), for others
+ * min(T(μo), T(μi)): both are reciprocal, and neither ever returns more than came in. Darkening by reflection inside a coat is OpenPBR 1.1's.
+ * Under a film T differs between the channels: the tint carries what differs.
+ */
+import { fresnelDielectric } from '../optics/fresnel'
+import { ALBEDO, askAlbedo, dielectricAlbedo, dielectricAlbedoAverage } from './albedo'
+import { FACET, fresnel, layerFresnel } from './fresnel'
+import { fuzzAlbedo, fuzzAverage } from './fuzz'
+import { SMOOTH_ALPHA } from './ggx'
+import {
+  CHANNELS, DIFFUSE, fit, fitNormal, layers, lobes, L_ALBEDO, L_ALPHA, L_F0, L_STRIDE, L_W, MAX_LAYERS, METAL, now, Q, spread,
+  Y_ALPHA, Y_AVERAGE, Y_ETA, Y_EVEN, Y_FILM, Y_FILM_ETA, Y_FILM_WAY, Y_FUZZ, Y_LOG, Y_NX, Y_NY, Y_NZ, Y_PASS, Y_STRIDE, Y_TINT, Y_TINTED, Y_WEIGHT,
+} from './state'
+
+/**
+ * Adds a layer that later lobes lie under.
+ * @param parent layer above, or −1
+ * @param weight coverage C, 0..1
+ * @param r what the layer does to light that goes in and out at normal incidence, per RGB component
+ * @returns number of the layer
+ */
+export function pushLayer(parent: number, weight: number, r: number, g: number, b: number, alpha: number, eta: number, nx: number, ny: number, nz: number): number {
+  Q[3] = alpha; Q[4] = eta; Q[5] = nx; Q[6] = ny; Q[7] = nz; Q[8] = weight; Q[9] = r; Q[10] = g; Q[11] = b; Q[16] = 0
+  return layerQ(parent)
+}
+
+/** {@link pushLayer} with its numbers in Q, film and all. */
+export function layerQ(parent: number): number {
+  const weight = Q[8]!, r = Q[9]!, g = Q[10]!, b = Q[11]!, alpha = Q[3]!, eta = Q[4]!
+  if (now.layers >= MAX_LAYERS) { now.dropped++; return parent }
+  const y = now.layers++, o = y * Y_STRIDE
+  fitNormal()
+  const e = eta < 1 ? 1 / eta : eta
+  layers[o] = parent
+  layers[o + Y_WEIGHT] = weight
+  layers[o + Y_ALPHA] = alpha < SMOOTH_ALPHA ? 0 : alpha > 1 ? 1 : alpha
+  layers[o + Y_ETA] = e
+  layers[o + Y_NX] = fit[0]!
+  layers[o + Y_NY] = fit[1]!
+  layers[o + Y_NZ] = fit[2]!
+  layers[o + Y_FUZZ] = 0
+  layers[o + Y_FILM] = Q[16]! > 0 ? Math.min(1, Q[16]!) : 0
+  const cos = Math.min(1, Math.max(1e-5, fit[0]! * now.ox + fit[1]! * now.oy + fit[2]! * now.oz))
+  const coloured = r < 1 || g < 1 || b < 1, film = layers[o + Y_FILM]! > 0
+  layers[o + Y_TINTED] = coloured || film ? 1 : 0
+  const up = parent >= 0 ? parent * Y_STRIDE : -1
+  ALBEDO[0] = cos; ALBEDO[1] = layers[o + Y_ALPHA]!; ALBEDO[2] = e
+  askAlbedo()
+  const E = ALBEDO[3]!
+  layers[o + Y_PASS] = (1 - weight * E) * (up >= 0 ? layers[up + Y_PASS]! : 1)
+  if (coloured) {
+    spread(layers, o + Y_LOG, Math.max(r, 1e-6), Math.max(g, 1e-6), Math.max(b, 1e-6))
+    for (let k = 0; k < CHANNELS; k++) layers[o + Y_LOG + k] = Math.log(layers[o + Y_LOG + k]!)
+  }
+  else if (film) for (let k = 0; k < CHANNELS; k++) layers[o + Y_LOG + k] = 0
+  const slant = slantOf(cos, e)
+  for (let k = 0; k < CHANNELS; k++) {
+    const own = coloured ? 1 - weight + weight * Math.exp(0.5 * slant * layers[o + Y_LOG + k]!) : 1
+    layers[o + Y_TINT + k] = own * (up >= 0 ? layers[up + Y_TINT + k]! : 1)
+  }
+  layers[o + Y_AVERAGE] = averagePass(y)
+  if (film) {
+    layers[o + Y_FILM_ETA] = Q[17]! / Q[19]!
+    layers[o + Y_FILM_WAY] = 2 * Q[17]! * Math.max(0, Q[18]!)
+    filmPass(o, cos, E)
+    for (let k = 0; k < CHANNELS; k++) layers[o + Y_TINT + k]! *= fresnel[k]!
+    evenFilm(o)
+  }
+  return y
+}
+
+/** What passes a layer with a film over what passes it without, per channel, into {@link fresnel}. @param E albedo without the film */
+export function filmPass(o: number, cos: number, E: number): void {
+  FACET[0] = cos
+  layerFresnel(o)
+  const weight = layers[o + Y_WEIGHT]!, smooth = Math.max(1e-4, fresnelDielectric(cos, layers[o + Y_ETA]!)), plain = 1 - weight * E
+  for (let k = 0; k < CHANNELS; k++) fresnel[k] = plain > 1e-6 ? (1 - weight * Math.min(1, E * fresnel[k]! / smooth)) / plain : 1
+}
+
+/** Cosine mean of the film's own part of what passes the layer at o, per channel, so that {@link Y_EVEN} times what passes twice never exceeds what passes once. */
+function evenFilm(o: number): void {
+  const even = layers.subarray(o + Y_EVEN, o + Y_EVEN + CHANNELS)
+  even.fill(0)
+  let plain = 0
+  for (let i = 0; i < 5; i++) {
+    const mu = Math.sqrt(GAUSS_X[i]!), E = dielectricAlbedo(mu, layers[o + Y_ALPHA]!, layers[o + Y_ETA]!), T = 1 - layers[o + Y_WEIGHT]! * E
+    filmPass(o, mu, E)
+    plain += GAUSS_W[i]! * T
+    for (let k = 0; k < CHANNELS; k++) even[k]! += GAUSS_W[i]! * T * fresnel[k]!
+  }
+  for (let k = 0; k < CHANNELS; k++) even[k] = plain / Math.max(1e-3, even[k]!)
+}
+
+/** Adds a layer of fuzz: what lies below gets what the fibres let through. @returns number of the layer */
+export function pushFuzzLayer(parent: number, weight: number, roughness: number, nx: number, ny: number, nz: number): number {
+  if (now.layers >= MAX_LAYERS) { now.dropped++; return parent }
+  const y = now.layers++, o = y * Y_STRIDE, up = parent >= 0 ? parent * Y_STRIDE : -1
+  Q[5] = nx; Q[6] = ny; Q[7] = nz
+  fitNormal()
+  layers[o] = parent
+  layers[o + Y_WEIGHT] = weight
+  layers[o + Y_ALPHA] = roughness
+  layers[o + Y_ETA] = 1.5
+  layers[o + Y_NX] = fit[0]!
+  layers[o + Y_NY] = fit[1]!
+  layers[o + Y_NZ] = fit[2]!
+  layers[o + Y_FUZZ] = 1
+  layers[o + Y_FILM] = 0
+  layers[o + Y_TINTED] = 0
+  const cos = Math.min(1, Math.max(1e-5, fit[0]! * now.ox + fit[1]! * now.oy + fit[2]! * now.oz))
+  layers[o + Y_PASS] = (1 - weight * fuzzAlbedo(cos, roughness)) * (up >= 0 ? layers[up + Y_PASS]! : 1)
+  for (let k = 0; k < CHANNELS; k++) layers[o + Y_TINT + k] = up >= 0 ? layers[up + Y_TINT + k]! : 1
+  layers[o + Y_AVERAGE] = averagePass(y)
+  return y
+}
+
+/** Length of the way through a layer of unit thickness at outer cosine `cos`, after refraction. */
+export function slantOf(cos: number, eta: number): number {
+  return 1 / Math.sqrt(1 - (1 - cos * cos) / (eta * eta))
+}
+
+/** Gauss–Legendre nodes and weights of five points on 0..1. */
+const GAUSS_X = [0.046910077030668, 0.2307653449471585, 0.5, 0.7692346550528415, 0.953089922969332]
+const GAUSS_W = [0.1184634425280945, 0.2393143352496832, 0.2844444444444444, 0.2393143352496832, 0.1184634425280945]
+
+/** Cosine average of what passes layer y and those above it. */
+function averagePass(y: number): number {
+  const o = y * Y_STRIDE
+  if (layers[o]! < 0) return 1 - layers[o + Y_WEIGHT]! * (layers[o + Y_FUZZ] === 1 ? fuzzAverage(layers[o + Y_ALPHA]!) : dielectricAlbedoAverage(layers[o + Y_ALPHA]!, layers[o + Y_ETA]!))
+  let sum = 0
+  for (let i = 0; i < 5; i++) {
+    const mu = Math.sqrt(GAUSS_X[i]!)
+    let pass = 1
+    for (let z = y; z >= 0; z = layers[z * Y_STRIDE]!) {
+      const p = z * Y_STRIDE
+      pass *= 1 - layers[p + Y_WEIGHT]! * (layers[p + Y_FUZZ] === 1 ? fuzzAlbedo(mu, layers[p + Y_ALPHA]!) : dielectricAlbedo(mu, layers[p + Y_ALPHA]!, layers[p + Y_ETA]!))
+    }
+    sum += GAUSS_W[i]! * pass
+  }
+  return sum
+}
+
+/**
+ * Darkens the lobes from `first` on by light that the layer sends back to them from within (OpenPBR Surface 1.1, "Coat darkening":
+ * Δ = (1 − K)/(1 − E·K), with K between the mirror-like and the diffuse internal reflection).
+ * @param weight of the surface before it was split into these lobes
+ * @param amount 0..1, coat weight times darkening
+ */
+export function darkenFrom(first: number, layer: number, weight: number, amount: number): void {
+  if (amount <= 0 || weight <= 0) return
+  const o = layer * Y_STRIDE, eta = layers[o + Y_ETA]!, alpha = layers[o + Y_ALPHA]!
+  const cos = Math.min(1, Math.max(1e-5, layers[o + Y_NX]! * now.ox + layers[o + Y_NY]! * now.oy + layers[o + Y_NZ]! * now.oz))
+  const mirror = dielectricAlbedo(cos, alpha, eta)
+  const diffuse = 1 - (1 - dielectricAlbedoAverage(alpha, eta)) / (eta * eta)
+  for (let k = 0; k < CHANNELS; k++) {
+    let albedo = 0, rough = 0, total = 0
+    for (let i = first; i < now.lobes; i++) {
+      const l = i * L_STRIDE
+      const kind = lobes[l]!
+      const a = lobes[l + L_W + k]! * (kind === METAL ? lobes[l + L_F0 + k]! : lobes[l + L_ALBEDO]!)
+      albedo += a
+      total += a
+      rough += a * (kind === DIFFUSE ? 1 : Math.sqrt(lobes[l + L_ALPHA]!))
+    }
+    if (total <= 0) continue
+    const K = mirror + (diffuse - mirror) * rough / total
+    const E = Math.min(1, albedo / weight)
+    const delta = 1 + amount * ((1 - K) / (1 - E * K) - 1)
+    for (let i = first; i < now.lobes; i++) lobes[i * L_STRIDE + L_W + k]! *= delta
+  }
+}
