@@ -26,6 +26,9 @@ const OUTLIER = 4
 /** Albedo below which light is not divided further. */
 const DARKEST = 0.04
 
+/** Words before the likeness of the first pixel, so that the pixels before it may be asked too: they are like none. */
+const padding = (width: number): number => (Math.max(...STEPS_APART) * (width + 1)) * 4
+
 const STEPS = 64, REACH = 8
 const EXP = Float32Array.from({ length: STEPS * REACH + 1 }, (_, i) => i === STEPS * REACH ? 0 : Math.exp(-i / STEPS))
 /** Words a pixel of the features: normal, albedo, two to spare. */
@@ -39,12 +42,12 @@ export interface Denoiser {
 }
 
 /** What a denoiser works on: with a shared allocator, several hands work on one picture. Pixels lie four words apart: r, g, b and luminance. */
-export interface DenoiseMemory { width: number, height: number, colour: Float32Array, next: Float32Array, variance: Float32Array, nextVariance: Float32Array, albedo: Float32Array, feature: Float32Array, spread: Float32Array, near: Float32Array, light: Float32Array, doubt: Float32Array }
+export interface DenoiseMemory { width: number, height: number, colour: Float32Array, next: Float32Array, variance: Float32Array, nextVariance: Float32Array, albedo: Float32Array, feature: Float32Array, spread: Float32Array, /** Likeness of pairs for each of the levels. */ near: Float32Array[], light: Float32Array, doubt: Float32Array }
 
-/** Memory for pictures of one size: 29 words a pixel. */
+/** Memory for pictures of one size: 37 words a pixel. */
 export function createDenoiseMemory(width: number, height: number, allocate: (bytes: number) => ArrayBufferLike = n => new ArrayBuffer(n)): DenoiseMemory {
   const words = (each: number) => new Float32Array(allocate(width * height * each * 4))
-  return { width, height, colour: words(4), next: words(4), variance: words(1), nextVariance: words(1), albedo: words(3), feature: words(F), spread: words(1), near: words(4), light: words(1), doubt: words(1) }
+  return { width, height, colour: words(4), next: words(4), variance: words(1), nextVariance: words(1), albedo: words(3), feature: words(F), spread: words(1), near: STEPS_APART.map(() => new Float32Array(allocate((width * height * 4 + padding(width)) * 4))), light: words(1), doubt: words(1) }
 }
 
 /**
@@ -67,18 +70,18 @@ export function createDenoiser(width: number, height: number, memory: DenoiseMem
       findFireflies(colour, variance, light, width, height, y0, y1)
       team.meet()
       calm(colour, variance, light, width, y0, y1)
-      neighbourWeights(feature, near, width, height, y0, y1)
+      STEPS_APART.forEach((step, k) => neighbourWeights(feature, near[k]!, width, height, step, y0, y1))
       team.meet()
       if (passes < 8) {
         spatialVariance(colour, variance, film.part, width, height, y0, y1)
         team.meet()
       }
-      for (const step of STEPS_APART) {
+      for (let k = 0; k < STEPS_APART.length; k++) {
         blur(variance, spread, width, height, y0, y1)
         team.meet()
-        prefilter(colour, spread, near, light, doubt, width, y0, y1)
+        prefilter(colour, spread, near[STEPS_APART.indexOf(1)]!, light, doubt, width, y0, y1)
         team.meet()
-        for (let y = y0; y < y1; y++) filterRow(colour, next, variance, nextVariance, light, doubt, feature, width, height, step, y)
+        filter(colour, next, variance, nextVariance, light, doubt, near[k]!, width, STEPS_APART[k]!, y0, y1)
         ;[colour, next] = [next, colour]
         ;[variance, nextVariance] = [nextVariance, variance]
         team.meet()
@@ -189,56 +192,59 @@ function likeness(feature: Float32Array, i: number, j: number): number {
   return d < STEPS * REACH ? EXP[d | 0]! : 0
 }
 
-/** Likeness of each pixel to four of its neighbours: right, down left, down, down right. The other four are theirs. */
-function neighbourWeights(feature: Float32Array, near: Float32Array, width: number, height: number, y0: number, y1: number): void {
-  for (let y = y0; y < y1; y++) for (let x = 0; x < width; x++) {
-    const i = y * width + x, o = i * 4, below = y < height - 1
-    near[o] = x < width - 1 ? likeness(feature, i, i + 1) : 0
-    near[o + 1] = below && x > 0 ? likeness(feature, i, i + width - 1) : 0
-    near[o + 2] = below ? likeness(feature, i, i + width) : 0
-    near[o + 3] = below && x < width - 1 ? likeness(feature, i, i + width + 1) : 0
+/** Likeness of each pixel to four neighbours `step` apart: right, down left, down, down right. The other four are theirs, so it is computed once a pair; zero beyond the border. */
+function neighbourWeights(feature: Float32Array, near: Float32Array, width: number, height: number, step: number, y0: number, y1: number): void {
+  const line = step * width
+  let o = padding(width) + y0 * width * 4
+  for (let y = y0; y < y1; y++) for (let x = 0; x < width; x++, o += 4) {
+    const i = y * width + x, below = y < height - step
+    near[o] = x < width - step ? likeness(feature, i, i + step) : 0
+    near[o + 1] = below && x >= step ? likeness(feature, i, i + line - step) : 0
+    near[o + 2] = below ? likeness(feature, i, i + line) : 0
+    near[o + 3] = below && x < width - step ? likeness(feature, i, i + line + step) : 0
   }
 }
 
 /** Brightness and its variance as mixed with the eight neighbours of like features: what differences are taken of. */
 function prefilter(colour: Float32Array, variance: Float32Array, near: Float32Array, light: Float32Array, doubt: Float32Array, width: number, y0: number, y1: number): void {
-  for (let y = y0; y < y1; y++) for (let x = 0; x < width; x++) {
-    const i = y * width + x
-    let w = 4, s = 4 * colour[i * 4 + 3]!, v = 16 * variance[i]!
-    for (let k = 0; k < 8; k++) {
-      // right, down left, down, down right of this pixel; then the same of the pixels that lie the other way
-      const there = k < 4, m = k & 3, step = m === 0 ? 1 : m === 1 ? width - 1 : m === 2 ? width : width + 1, j = there ? i + step : i - step
-      if (!there && (j < 0 || x === 0 && (m === 0 || m === 3) || x === width - 1 && m === 1)) continue
-      const like = near[(there ? i : j) * 4 + m]!
-      if (like === 0) continue
-      const c = (m === 0 || m === 2 ? 2 : 1) * like
-      w += c
-      s += c * colour[j * 4 + 3]!
-      v += c * c * variance[j]!
-    }
+  const pad = padding(width)
+  for (let i = y0 * width; i < y1 * width; i++) {
+    const up = i - width, down = i + width, o = pad + i * 4, p = pad + up * 4
+    let s = 4 * colour[i * 4 + 3]!, v = 16 * variance[i]!, w = 4
+    const a0 = 2 * near[o]!, a1 = near[o + 1]!, a2 = 2 * near[o + 2]!, a3 = near[o + 3]!, b0 = 2 * near[o - 4]!, b1 = near[p + 5]!, b2 = 2 * near[p + 2]!, b3 = near[p - 1]!
+    if (a0 > 0) { w += a0; s += a0 * colour[i * 4 + 7]!; v += a0 * a0 * variance[i + 1]! }
+    if (a1 > 0) { w += a1; s += a1 * colour[down * 4 - 1]!; v += a1 * a1 * variance[down - 1]! }
+    if (a2 > 0) { w += a2; s += a2 * colour[down * 4 + 3]!; v += a2 * a2 * variance[down]! }
+    if (a3 > 0) { w += a3; s += a3 * colour[down * 4 + 7]!; v += a3 * a3 * variance[down + 1]! }
+    if (b0 > 0) { w += b0; s += b0 * colour[i * 4 - 1]!; v += b0 * b0 * variance[i - 1]! }
+    if (b1 > 0) { w += b1; s += b1 * colour[up * 4 + 7]!; v += b1 * b1 * variance[up + 1]! }
+    if (b2 > 0) { w += b2; s += b2 * colour[up * 4 + 3]!; v += b2 * b2 * variance[up]! }
+    if (b3 > 0) { w += b3; s += b3 * colour[up * 4 - 1]!; v += b3 * b3 * variance[up - 1]! }
     light[i] = s / w
-    doubt[i] = v / (w * w)
+    doubt[i] = v * SIGMA * SIGMA / (STEPS * w * w) + FLOOR * FLOOR / (2 * STEPS)
   }
 }
 
-/** Where the eight taps of a level lie from a pixel, and what they weigh before likeness. */
-const offset = new Int32Array(8), KERNEL = Float64Array.of(0.0625, 0.125, 0.0625, 0.125, 0.125, 0.0625, 0.125, 0.0625)
+/** Per tap of a level: where it lies, which pixel keeps the likeness of the pair and in which of its four words, and what it weighs before likeness. */
+const offset = new Int32Array(8), word = new Int32Array(8), KERNEL = Float64Array.of(0.125, 0.0625, 0.125, 0.0625, 0.125, 0.0625, 0.125, 0.0625)
 
-/** One level of the wavelet with taps `step` apart over a row. */
-function filterRow(from: Float32Array, to: Float32Array, variance: Float32Array, outVariance: Float32Array, light: Float32Array, doubt: Float32Array, feature: Float32Array, width: number, height: number, step: number, y: number): void {
-  const line = step * width, inner = y >= step && y < height - step
-  for (let k = 0; k < 8; k++) offset[k] = k < 3 ? -line + (k - 1) * step : k < 5 ? (k === 3 ? -step : step) : line + (k - 6) * step
-  for (let x = 0; x < width; x++) {
-    const i = y * width + x, q = i * 4, f = i * F, l = light[i]!, own = SIGMA * SIGMA * doubt[i]! + FLOOR * FLOOR, whole = inner && x >= step && x < width - step
-    const f0 = feature[f]!, f1 = feature[f + 1]!, f2 = feature[f + 2]!, f3 = feature[f + 3]!, f4 = feature[f + 4]!, f5 = feature[f + 5]!
+/** One level of the wavelet with taps `step` apart over the rows from y0 up to y1. */
+function filter(from: Float32Array, to: Float32Array, variance: Float32Array, outVariance: Float32Array, light: Float32Array, doubt: Float32Array, near: Float32Array, width: number, step: number, y0: number, y1: number): void {
+  const line = step * width, pad = padding(width)
+  for (let k = 0; k < 4; k++) {
+    const ahead = k === 0 ? step : line + (k - 2) * step
+    offset[k] = ahead; word[k] = pad + k
+    offset[k + 4] = -ahead; word[k + 4] = pad + k - ahead * 4
+  }
+  for (let i = y0 * width; i < y1 * width; i++) {
+    const q = i * 4, l = light[i]!, own = doubt[i]!
     let w = 0.25, r = from[q]! * 0.25, g = from[q + 1]! * 0.25, b = from[q + 2]! * 0.25, v = variance[i]! * 0.0625
     for (let k = 0; k < 8; k++) {
-      const j = i + offset[k]!
-      if (!whole && (j < 0 || j >= width * height || Math.abs(j % width - x) > step)) continue
-      const e = j * F, n0 = f0 - feature[e]!, n1 = f1 - feature[e + 1]!, n2 = f2 - feature[e + 2]!, c0 = f3 - feature[e + 3]!, c1 = f4 - feature[e + 4]!, c2 = f5 - feature[e + 5]!, d = light[j]! - l
-      const distance = n0 * n0 + n1 * n1 + n2 * n2 + c0 * c0 + c1 * c1 + c2 * c2 + d * d / (own + SIGMA * SIGMA * doubt[j]!)
-      if (!(distance < REACH)) continue
-      const c = EXP[distance * STEPS | 0]! * KERNEL[k]!, o = j * 4
+      const like = near[q + word[k]!]!
+      if (like === 0) continue
+      const j = i + offset[k]!, d = light[j]! - l, distance = d * d / (own + doubt[j]!)
+      // the last entry of the table is zero: a branch here would be guessed wrong every other time
+      const c = EXP[distance < STEPS * REACH ? distance | 0 : STEPS * REACH]! * KERNEL[k]! * like, o = j * 4
       w += c
       r += from[o]! * c
       g += from[o + 1]! * c
