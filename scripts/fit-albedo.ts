@@ -4,7 +4,7 @@
 import { writeFileSync } from 'node:fs'
 import { fresnelDielectric } from '../core/optics/fresnel'
 import { ggxLambda, sampledNormal, sampleVisibleNormal } from '../core/surface/ggx'
-import { AXES, etaOf, FACET_AXES } from '../core/surface/albedo-axes'
+import { AXES, etaOf, F_MAX, FACET_AXES, GLASS_AXES } from '../core/surface/albedo-axes'
 
 const POINTS = 8192
 /** @param eta index; Infinity for facets that reflect everything */
@@ -36,4 +36,30 @@ function tabulate(etas: readonly number[], axes: { mu: number, alpha: number }):
   return { E, average }
 }
 const { E, average } = tabulate(Array.from({ length: AXES.eta }, (_, f) => etaOf(f)), AXES)
-writeFileSync('core/surface/albedo.json', JSON.stringify({ source: 'scripts/fit-albedo.ts', E, average, facets: tabulate([Infinity], FACET_AXES) }))
+/** How much of the light from a direction rough glass sends back or lets through at the first meeting with its facets (Walter et al. 2007, weights of drawn visible normals). */
+function bothWays(mu: number, alpha: number, eta: number): number {
+  if (alpha < 1e-6 || Math.abs(eta - 1) < 1e-9) return 1
+  const sin = Math.sqrt(1 - mu * mu), points = 2048
+  let sum = 0
+  for (let i = 0; i < points; i++) {
+    sampleVisibleNormal(sin, 0, mu, alpha, (0.5 + i * 0.7548776662466927) % 1, (0.5 + i * 0.5698402909980532) % 1)
+    const hx = sampledNormal[0]!, hz = sampledNormal[2]!, d = Math.min(1, sin * hx + mu * hz)
+    if (d <= 0) continue
+    const lo = ggxLambda(mu, alpha), F = fresnelDielectric(d, eta), reflected = 2 * d * hz - mu, sin2 = (1 - d * d) / (eta * eta)
+    if (reflected > 0) sum += F * (1 + lo) / (1 + lo + ggxLambda(reflected, alpha))
+    if (sin2 < 1) {
+      const passed = (d / eta - Math.sqrt(1 - sin2)) * hz - mu / eta
+      if (passed < 0) sum += (1 - F) * (1 + lo) / (1 + lo + ggxLambda(-passed, alpha))
+    }
+  }
+  return sum / points
+}
+const glass = { E: [] as number[], average: [] as number[] }
+for (let f = 0; f < GLASS_AXES.eta; f++) for (let a = 0; a < GLASS_AXES.alpha; a++) {
+  const x = (f / (GLASS_AXES.eta - 1) * 2 - 1) * F_MAX, eta = (1 + x) / (1 - x), alpha = (a / (GLASS_AXES.alpha - 1)) ** 2
+  for (let m = 0; m < GLASS_AXES.mu; m++) glass.E.push(+bothWays(Math.max((m / (GLASS_AXES.mu - 1)) ** 2, 1e-4), alpha, eta).toFixed(4))
+  let sum = 0
+  for (let i = 0; i < 32; i++) sum += bothWays(Math.sqrt((i + 0.5) / 32), alpha, eta) / 32
+  glass.average.push(+sum.toFixed(4))
+}
+writeFileSync('core/surface/albedo.json', JSON.stringify({ source: 'scripts/fit-albedo.ts', E, average, facets: tabulate([Infinity], FACET_AXES), glass }))

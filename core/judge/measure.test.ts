@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { fresnelConductor } from '../optics/fresnel'
 import { conductorByName, conductorK, conductorN } from '../optics/conductors'
 import { materialOf, mtlx, pbr } from '../testing/setup'
+import { filmReflectance } from '../optics/thin-film'
+import { GLASS_NAMES, glassN } from '../optics/glasses'
 import { measure } from './measure'
 
 const of = (body: string, root = 's') => { const m = materialOf(mtlx(body), root); return (angles: number[], more: Partial<Parameters<typeof measure>[2]> = {}) => measure(m.shader, m.constants, { angles, wavelengths: [450, 550, 650], from: 'outside', samples: 2048, ...more }) }
@@ -78,4 +80,51 @@ describe('a plane plate', () => {
 it('refuses angles and wavelengths that cannot be', () => {
   expect(() => of(pbr({}))([95])).toThrow('angle')
   expect(() => of(pbr({}))([0], { wavelengths: [200] })).toThrow('wavelength')
+})
+
+describe('films', () => {
+  const metal = (name: string, d: number, n: number) => `<wl_metal name="s" type="surfaceshader"><input name="metal" type="string" value="${name}"/><input name="roughness" type="float" value="0"/><input name="film_thickness" type="float" value="${d}"/><input name="film_ior" type="float" value="${n}"/></wl_metal>`
+  const angles = [0, 30, 60, 80], wavelengths = [400, 450, 500, 550, 600, 650, 700]
+  it.each(['gold', 'titanium'])('on %s reflect by Airy’s sum over the table’s n and k', (name) => {
+    const m = of(metal(name, 80, 2.4))(angles, { wavelengths, samples: 16 }), c = conductorByName(name)
+    angles.forEach((a, i) => wavelengths.forEach((nm, k) => expect(Math.abs(m.reflectance[i]![k]! - filmReflectance(Math.cos(a * Math.PI / 180), 2.4, conductorN[c]![nm - 380]!, conductorK[c]![nm - 380]!, 2 * 2.4 * 80, nm))).toBeLessThan(bound(m.stderr[i]![k]!))))
+  })
+  it('on glass reflect by Airy’s sum and let the rest pass', () => {
+    const m = of(pbr({ transmission_weight: 1, specular_roughness: 0, thin_film_weight: 1, thin_film_thickness: 0.42, thin_film_ior: 1.33 }))(angles, { wavelengths, samples: 16 })
+    angles.forEach((a, i) => wavelengths.forEach((nm, k) => {
+      expect(Math.abs(m.reflectance[i]![k]! - filmReflectance(Math.cos(a * Math.PI / 180), 1.33, 1.5, 0, 2 * 1.33 * 420, nm))).toBeLessThan(bound(m.stderr[i]![k]!))
+      expect(m.reflectance[i]![k]! + m.transmittance[i]![k]!).toBeCloseTo(1, 6)
+    }))
+  })
+})
+
+describe('measured glass', () => {
+  it('reflects each wavelength by its own index', () => {
+    const m = of('<wl_glass name="s" type="surfaceshader"><input name="glass" type="string" value="dense flint 785/257"/></wl_glass>')([0, 50], { wavelengths: [400, 550, 700], samples: 16 }), n = glassN[GLASS_NAMES.indexOf('dense flint 785/257')]!
+    ;[0, 50].forEach((a, i) => [400, 550, 700].forEach((nm, k) => expect(Math.abs(m.reflectance[i]![k]! - byAngles(a, n[nm - 380]!))).toBeLessThan(bound(m.stderr[i]![k]!))))
+  })
+})
+
+describe('scattering', () => {
+  it('a half-space below the surface shows the colour asked for, seen diffusely', () => {
+    // Gauss–Legendre over µ²: the colour is the albedo for diffuse light
+    const angles = [0.0694318, 0.3300095, 0.6699905, 0.9305682].map(x => Math.acos(Math.sqrt(x)) * 180 / Math.PI), weights = [0.1739274, 0.3260726, 0.3260726, 0.1739274]
+    const m = of(pbr({ specular_weight: 0, subsurface_weight: 1, subsurface_color: '0.6, 0.6, 0.6', subsurface_radius: 0.01, subsurface_radius_scale: '1, 1, 1' }))(angles, { wavelengths: [550], samples: 4000 })
+    expect(Math.abs(m.reflectance.reduce((s, r, i) => s + r[0]! * weights[i]!, 0) - 0.6)).toBeLessThan(0.02)
+  })
+  it('a milky plate that absorbs nothing sends all light back or on', () => {
+    const m = of(pbr({ transmission_weight: 1, specular_roughness: 0, transmission_color: '0.3, 0.3, 0.3', transmission_depth: 0.01, transmission_scatter: '1.20397, 1.20397, 1.20397' }))([0, 45], { wavelengths: [450, 550, 650], samples: 2000, slab: 0.01 })
+    m.reflectance.forEach((R, i) => R.forEach((r, k) => { expect(r).toBeGreaterThan(0.1); expect(Math.abs(r + m.transmittance[i]![k]! - 1)).toBeLessThan(0.02) }))
+  })
+  it('the albedo of an index-matched scattering half-space is Chandrasekhar’s, 1 − H(µ)·√(1 − ϖ) at ϖ = 0.9', () => {
+    // extinction 100/m, of which 90 scatter: colour exp(−1) at 10 mm
+    const m = of(pbr({ transmission_weight: 1, specular_roughness: 0, specular_ior: 1, transmission_color: `${Math.exp(-1)}, ${Math.exp(-1)}, ${Math.exp(-1)}`, transmission_depth: 0.01, transmission_scatter: '0.9, 0.9, 0.9' }))([0, 60], { wavelengths: [550], samples: 6000 })
+    const w = 0.9, N = 200, mu = Array.from({ length: N }, (_, i) => (i + 0.5) / N)
+    let H = mu.map(() => 1)
+    for (let n = 0; n < 60; n++) H = mu.map(x => 1 / (Math.sqrt(1 - w) + 0.5 * w * mu.reduce((s, y, j) => s + y * H[j]! / (x + y), 0) / N))
+    ;[1, 0.5].forEach((x, i) => {
+      const h = 1 / (Math.sqrt(1 - w) + 0.5 * w * mu.reduce((s, y, j) => s + y * H[j]! / (x + y), 0) / N)
+      expect(Math.abs(m.reflectance[i]![0]! - (1 - h * Math.sqrt(1 - w)))).toBeLessThan(0.015)
+    })
+  })
 })

@@ -16,9 +16,13 @@ import { fresnelDielectric } from '../optics/fresnel'
 import { hash2 } from '../render/sampler'
 import { evaluate, value } from '../surface/evaluate'
 import { finishSurface } from '../surface/finish'
+import { scatterPhase } from '../render/media'
+import { dielectricFresnel, FACET, reflectChance } from '../surface/fresnel'
 import { settleInterior } from '../surface/lobes'
 import { sample, sampleLobe, scattered } from '../surface/sample'
-import { basis, beginSurface, CHANNELS, GLASS, interior, L_ETA, L_KIND, L_PICK, L_STRIDE, L_ALPHA, L_COS, lane, lobes, now } from '../surface/state'
+import {
+  AGAIN_GLASS, basis, beginSurface, below, belowAlbedo, CHANNELS, GLASS, interior, interiorAlbedo, L_ALPHA, L_COS, L_ETA, L_KIND, L_NX, L_NY, L_NZ, L_PICK, L_SPECTRAL, L_STRIDE, lane, lobes, now, SHEET, THROUGH, TRANSLUCENT, WALK,
+} from '../surface/state'
 
 export interface MeasureOptions {
   /** Degrees from the normal. */
@@ -58,64 +62,87 @@ function seen(shader: Shader, C: Float64Array, dx: number, dy: number, dz: numbe
 
 const load = (indices: readonly number[]) => indices.forEach((g, k) => { lane[k] = g; basis[k * 3] = basisR[g]!; basis[k * 3 + 1] = basisG[g]!; basis[k * 3 + 2] = basisB[g]! })
 
+type Setting = { from: 'outside' | 'inside', samples: number, slab?: number }
+
+/** Light that has gone in and is followed until it comes out, one wavelength at a time: extinction, single-scattering albedo and mean cosine of what it is in. */
+interface Inside { sigma: number, albedo: number, g: number, /** Whether it walks below an opaque surface, and leaves it where it arrives. */ walks: boolean }
+
+const ray = new Float64Array(3), draws = new Float64Array(2)
+
+/**
+ * Follows one wavelength between the faces of a plane plate of `thickness` (Infinity: a half-space), entered at the top with the direction in `scattered`.
+ * @param side 1 when the top is the outer side
+ * @returns what leaves, signed: above zero at the top, below at the bottom
+ */
+function followInside(shader: Shader, C: Float64Array, k: number, inside: Inside, thickness: number, side: number, path: number): number {
+  ray[0] = scattered.x; ray[1] = scattered.y; ray[2] = -Math.abs(scattered.z)
+  let depth = 0, weight = 1
+  for (let step = 1; step < 4000; step++) {
+    const reach = (ray[2]! < 0 ? thickness - depth : depth) / Math.max(1e-9, Math.abs(ray[2]!))
+    const flight = inside.sigma > 0 && inside.albedo > 0 ? -Math.log(1 - random(path, step * 8)) / inside.sigma : Infinity
+    if (flight === Infinity && reach === Infinity) return 0
+    if (flight < reach) {
+      depth -= flight * ray[2]!
+      weight *= inside.albedo
+      draws[0] = random(path, step * 8 + 1); draws[1] = random(path, step * 8 + 2)
+      scatterPhase(ray, 0, inside.g, draws)
+    }
+    else {
+      if (inside.albedo === 0) weight *= Math.exp(-inside.sigma * reach)
+      const top: boolean = ray[2]! > 0
+      if (inside.walks) return top ? weight : -weight
+      depth = top ? 0 : thickness
+      // the far face is the near one turned over: seen from inside, with the ray always coming up from below
+      const flip: number = top ? side : -side
+      if (!seen(shader, C, ray[0]!, ray[1]!, side * Math.abs(ray[2]!)) || !sample(random(path, step * 8 + 4), random(path, step * 8 + 5), random(path, step * 8 + 6))) return 0
+      weight *= value[k]!
+      if (scattered.transmitted) return top ? weight : -weight
+      ray[0] = scattered.x; ray[1] = scattered.y; ray[2] = scattered.z * flip
+    }
+    if (weight < 0.02) { if (random(path, step * 8 + 7) >= 0.1) return 0; weight *= 10 }
+  }
+  return 0
+}
+
 /** Reflectance and transmittance of four wavelengths at once, with their squares for the error. */
-function directional(shader: Shader, C: Float64Array, indices: readonly number[], cos: number, options: { from: 'outside' | 'inside', samples: number, slab?: number }): { R: number[], T: number[], error: number[] } {
+function directional(shader: Shader, C: Float64Array, indices: readonly number[], cos: number, options: Setting): { R: number[], T: number[], error: number[] } {
   load(indices)
   const sum = new Float64Array(12), side = options.from === 'outside' ? 1 : -1, sin = Math.sqrt(Math.max(0, 1 - cos * cos))
-  const R = new Float64Array(4), T = new Float64Array(4), n = options.samples
-  const weight = new Float64Array(CHANNELS)
-  /** Follows light that has entered a plate until it leaves. */
-  const inside = (path: number, thickness: number) => {
-    settleInterior()
-    const sigma = interior.slice(0, 4)
-    let dx = scattered.x, dy = scattered.y, dz = scattered.z, goingDown = dz * side < 0
-    for (let bounce = 1; bounce < 2000; bounce++) {
-      const length = thickness / Math.max(1e-6, Math.abs(dz))
-      let most = 0
-      for (let k = 0; k < 4; k++) { weight[k]! *= Math.exp(-sigma[k]! * length); most = Math.max(most, weight[k]!) }
-      if (most < 1e-9) return
-      if (most < 0.02) { const q = 0.1; if (random(path, bounce * 8 + 7) >= q) return; for (let k = 0; k < 4; k++) weight[k]! /= q }
-      // the far face is the near one turned over: seen from inside, with the ray always coming up from below
-      const flip = goingDown ? -1 : 1
-      if (!seen(shader, C, dx, dy, Math.abs(dz)) || !sample(random(path, bounce * 8 + 4), random(path, bounce * 8 + 5), random(path, bounce * 8 + 6))) return
-      for (let k = 0; k < 4; k++) weight[k]! *= value[k]!
-      if (scattered.transmitted) {
-        const target = goingDown ? T : R
-        for (let k = 0; k < 4; k++) target[k]! += weight[k]!
-        return
-      }
-      dx = scattered.x; dy = scattered.y; dz = scattered.z * flip
-      goingDown = dz < 0
-    }
-  }
+  const R = new Float64Array(4), T = new Float64Array(4), n = options.samples, weight = new Float64Array(CHANNELS)
   for (let i = 0; i < n; i++) {
     R.fill(0); T.fill(0)
     if (seen(shader, C, sin, 0, -side * cos)) {
       const lobeCount = now.lobes
       let target = ((i + random(i, 0)) / n), l = 0
       while (l < lobeCount - 1 && target >= lobes[l * L_STRIDE + L_PICK]!) target -= lobes[l++ * L_STRIDE + L_PICK]!
-      const o = l * L_STRIDE, pick = lobes[o + L_PICK]!, glass = lobes[o + L_KIND] === GLASS
-      for (let branch = 0; branch < (glass ? 2 : 1); branch++) {
+      const o = l * L_STRIDE, pick = lobes[o + L_PICK]!, kind = lobes[o + L_KIND]!, both = kind === GLASS || kind === SHEET
+      for (let branch = 0; branch < (both ? 2 : 1); branch++) {
         if (branch === 1) seen(shader, C, sin, 0, -side * cos)
-        if (!sampleLobe(l, branch === 0 ? -1 : 2, random(i, 1), random(i, 2))) continue
+        if (!sampleLobe(l, both ? branch === 0 ? -1 : 2 : random(i, 3), random(i, 1), random(i, 2))) continue
         let probability = 1
-        if (scattered.smooth) {
-          for (let k = 0; k < 4; k++) value[k]! /= pick
-          if (glass) { const F = fresnelDielectric(lobes[o + L_COS]!, lobes[o + L_ETA]!); probability = branch === 0 ? F : 1 - F }
-        }
+        if (both) { const F = chanceAt(o); probability = branch === 0 ? F : 1 - F }
+        if (scattered.smooth) for (let k = 0; k < 4; k++) value[k]! /= pick
         else {
-          if (glass) {
-            const F = branchFresnel(o)
-            probability = branch === 0 ? F : 1 - F
-          }
           const pdf = evaluate(scattered.x, scattered.y, scattered.z)
           if (!(pdf > 1e-12)) continue
           for (let k = 0; k < 4; k++) value[k]! /= pdf
         }
         if (!(probability > 0)) continue
         for (let k = 0; k < 4; k++) weight[k] = value[k]! * probability
-        if (scattered.transmitted && options.slab !== undefined) inside(i, options.slab)
-        else { const t = scattered.transmitted ? T : R; for (let k = 0; k < 4; k++) t[k]! += weight[k]! }
+        if (!scattered.transmitted) { for (let k = 0; k < 4; k++) R[k]! += weight[k]!; continue }
+        const scatters = now.fills === 2 && kind !== THROUGH && kind !== TRANSLUCENT, walks = kind === WALK
+        if (!walks && !(kind === GLASS || kind === AGAIN_GLASS) || !walks && options.slab === undefined && !scatters) { for (let k = 0; k < 4; k++) T[k]! += weight[k]!; continue }
+        settleInterior()
+        const media = [0, 1, 2, 3].map((k): Inside => walks ? { sigma: below[k]!, albedo: belowAlbedo[k]!, g: now.belowG, walks } : { sigma: now.fills > 0 ? interior[k]! : 0, albedo: now.fills === 2 ? interiorAlbedo[k]! : 0, g: now.interiorG, walks })
+        const dx = scattered.x, dy = scattered.y, dz = scattered.z
+        for (let k = 0; k < 4; k++) {
+          scattered.x = dx; scattered.y = dy; scattered.z = dz
+          const left = followInside(shader, C, k, media[k]!, walks ? Infinity : options.slab ?? Infinity, side, i * 4 + k + 1)
+          if (left > 0) R[k]! += weight[k]! * left
+          else if (left < 0) T[k]! -= weight[k]! * left
+          // a half-space: what crosses its face counts as transmitted, whatever comes back
+          if (!walks && options.slab === undefined) T[k]! += weight[k]!
+        }
       }
     }
     for (let k = 0; k < 4; k++) { sum[k]! += R[k]!; sum[4 + k]! += R[k]! * R[k]!; sum[8 + k]! += T[k]! }
@@ -124,13 +151,29 @@ function directional(shader: Shader, C: Float64Array, indices: readonly number[]
   return { R: mean, T: [0, 1, 2, 3].map(k => sum[8 + k]! / n), error: mean.map((m, k) => n > 1 ? Math.sqrt(Math.max(0, sum[4 + k]! / n - m * m) / (n - 1)) : 0) }
 }
 
-/** Fresnel factor at the half vector between the view and the direction just sampled by a rough glass lobe. */
-function branchFresnel(o: number): number {
-  const eta = lobes[o + L_ETA]!, t = scattered.transmitted ? eta : 1
-  let hx = now.ox + t * scattered.x, hy = now.oy + t * scattered.y, hz = now.oz + t * scattered.z
-  const l = Math.hypot(hx, hy, hz)
-  hx /= l; hy /= l; hz /= l
-  return lobes[o + L_ALPHA]! > 0 ? fresnelDielectric(Math.min(1, Math.abs(hx * now.ox + hy * now.oy + hz * now.oz)), eta) : 0
+/** Chance with which the lobe at o, which both reflects and transmits, would have taken the direction just drawn from it for a reflection: at its facet. */
+function chanceAt(o: number): number {
+  const eta = lobes[o + L_ETA]!, sheet = lobes[o + L_KIND] === SHEET
+  let cos = lobes[o + L_COS]!
+  if (lobes[o + L_ALPHA]! > 0) {
+    let { x, y, z } = scattered
+    if (scattered.transmitted && sheet) {
+      const along = 2 * (x * lobes[o + L_NX]! + y * lobes[o + L_NY]! + z * lobes[o + L_NZ]!)
+      x -= along * lobes[o + L_NX]!; y -= along * lobes[o + L_NY]!; z -= along * lobes[o + L_NZ]!
+    }
+    const t = scattered.transmitted && !sheet ? eta : 1, hx = now.ox + t * x, hy = now.oy + t * y, hz = now.oz + t * z
+    cos = Math.min(1, Math.abs(hx * now.ox + hy * now.oy + hz * now.oz) / Math.hypot(hx, hy, hz))
+  }
+  if (!sheet && lobes[o + L_SPECTRAL] !== 1) return fresnelDielectric(cos, eta)
+  FACET[0] = cos
+  dielectricFresnel(o)
+  return reflectChance()
+}
+
+/** Whether the material's glass refracts each wavelength its own way: then they are measured one at a time. */
+function disperses(shader: Shader, C: Float64Array): boolean {
+  load([0, 100, 200, 300])
+  return seen(shader, C, 0, 0, -1) && now.disperses > 0
 }
 
 /**
@@ -141,15 +184,15 @@ export function measure(shader: Shader, C: Float64Array, options: MeasureOptions
   for (const a of options.angles) if (!(a >= 0 && a < 90)) throw new RangeError(`an angle lies in 0…90°, not ${a}`)
   for (const w of options.wavelengths) if (!(w >= GRID_START && w <= GRID_END)) throw new RangeError(`a wavelength lies in ${GRID_START}…${GRID_END} nm, not ${w}`)
   const reflectance: number[][] = [], transmittance: number[][] = [], stderr: number[][] = [], reflected: Measurement['reflected'] = []
-  const grid = Array.from({ length: 81 }, (_, i) => GRID_START + i * 5)
+  const together = disperses(shader, C) ? 1 : 4, grid = Array.from({ length: 81 }, (_, i) => GRID_START + i * 5)
   for (const angle of options.angles) {
     const cos = Math.cos(angle * Math.PI / 180)
     const spectrum = (wavelengths: number[], samples: number) => {
       const R: number[] = [], T: number[] = [], E: number[] = []
-      for (let w = 0; w < wavelengths.length; w += 4) {
-        const four = [0, 1, 2, 3].map(k => Math.round(wavelengths[Math.min(w + k, wavelengths.length - 1)]! - GRID_START))
+      for (let w = 0; w < wavelengths.length; w += together) {
+        const four = [0, 1, 2, 3].map(k => Math.round(wavelengths[Math.min(together === 1 ? w : w + k, wavelengths.length - 1)]! - GRID_START))
         const r = directional(shader, C, four, cos, { ...options, samples })
-        for (let k = 0; k < Math.min(4, wavelengths.length - w); k++) { R.push(r.R[k]!); T.push(r.T[k]!); E.push(r.error[k]!) }
+        for (let k = 0; k < Math.min(together, wavelengths.length - w); k++) { R.push(r.R[k]!); T.push(r.T[k]!); E.push(r.error[k]!) }
       }
       return { R, T, E }
     }

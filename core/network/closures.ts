@@ -84,11 +84,13 @@ function emitLeaf(op: Op, block: Block, layer: string, w: string, c: ClosureComp
     if (table < 0) { c.fault(op, `there is no measured glass of that name; known are ${GLASS_NAMES.join(', ')}`); return }
     block.items.push(`setQ(${w}, ${w}, ${w}, ${arg('roughness').map(r => `unit(${r}) * unit(${r})`)[0]}, glassIndex[${table}], ${arg('normal').join(', ')});`)
     emitFilm(op, block, c)
+    const spreads = c.mentions(op, 'dispersion') ? `${arg('dispersion')[0]} > 0.5` : 'true', colour = arg('color').map(x => `unit(${x})`).join(', ')
+    const push = (tint: string) => `if (${spreads}) measuredGlassQ(${layer}, ${table}, ${tint}); else glassQ(${layer}, ${tint}, 0);`
     if (c.mentions(op, 'depth')) {
       const depth = c.unique('d')
-      block.items.push(`const ${depth} = ${arg('depth')[0]};`, `if (${depth} > 0) { measuredGlassQ(${layer}, ${table}, 1, 1, 1); setInterior(${arg('color').map(x => `unit(${x})`).join(', ')}, ${depth}); }`, `else measuredGlassQ(${layer}, ${table}, ${arg('color').map(x => `unit(${x})`).join(', ')});`)
+      block.items.push(`const ${depth} = ${arg('depth')[0]};`, `if (${depth} > 0) { ${push('1, 1, 1')} setInterior(${colour}, ${depth}); }`, `else { ${push(colour)} }`)
     }
-    else block.items.push(`measuredGlassQ(${layer}, ${table}, ${arg('color').map(x => `unit(${x})`).join(', ')});`)
+    else block.items.push(push(colour))
   }
   else if (op.category === 'wl_coat_over') {
     const base = childOf(op, 'base'), under = c.unique('y'), first = c.unique('f'), coverage = c.unique('c')

@@ -45,6 +45,7 @@ export const ownDefinitions: NodeDefinition[] = [
       { name: 'roughness', type: 'float', default: '0', uimin: '0', uimax: '1' },
       { name: 'color', type: 'color3', default: '1, 1, 1' },
       { name: 'depth', type: 'float', default: '0', uimin: '0', uisoftmax: '1', unittype: 'distance' },
+      { name: 'dispersion', type: 'boolean', default: 'true' },
       { name: 'film_thickness', type: 'float', default: '0', uimin: '0', uisoftmax: '1000' },
       { name: 'film_ior', type: 'float', default: '1.38', uimin: '1', uisoftmax: '3' },
       { name: 'normal', type: 'vector3', defaultgeomprop: 'Nworld' },

@@ -18,7 +18,7 @@ import type { Geometry } from '../scene/geometry'
 import { evaluateIncoming, R, value } from '../surface/evaluate'
 import { finishLeaving, finishSurface, surfaceAlbedo } from '../surface/finish'
 import { sampleDrawn, scattered } from '../surface/sample'
-import { basis, beginSurfaceAt, CHANNELS, emission, GLASS, lane, now, WALK } from '../surface/state'
+import { AGAIN_GLASS, basis, beginSurfaceAt, CHANNELS, emission, GLASS, lane, now, WALK } from '../surface/state'
 import { castAny, castClosest, createRayBatch } from '../trace/cast'
 import { TILE } from './film'
 import { fillPoint } from './hit'
@@ -365,7 +365,8 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     draw2(seed, pass, pair + 2)
     R[4] = pickLobe; R[5] = drawn[0]!; R[6] = drawn[1]!
     if (!sampleDrawn()) continue
-    if (scattered.smooth && scattered.kind !== WALK || scattered.kind === GLASS) { if (++specular[path]! > scene.maxSpecular) continue }
+    const glassy = scattered.kind === GLASS || scattered.kind === AGAIN_GLASS
+    if (scattered.smooth && scattered.kind !== WALK || glassy) { if (++specular[path]! > scene.maxSpecular) continue }
     else if (++opaque[path]! > scene.maxOpaque) continue
     if (layers?.lobes && bounce === 0) {
       whole.set(value)
@@ -394,7 +395,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
       for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= survive
     }
     if (scattered.transmitted) {
-      if (scattered.kind === GLASS) crossGlass(path, part, priority)
+      if (glassy) crossGlass(path, part, priority)
       else if (scattered.kind === WALK) beginWalk(path, part)
     }
     const side = scattered.transmitted ? -shift : shift

@@ -5,11 +5,12 @@ import { facetsMissing } from './facets'
 import { dielectricFresnel, FACET, fresnel, isMetal, metalFresnel, reflectChance } from './fresnel'
 import { fuzzA, fuzzAlbedo, fuzzB } from './fuzz'
 import { ggxD, ggxLambda, grainD, grainLambda } from './ggx'
+import { glassMissing } from './glass-missing'
 import { filmPass, slantOf } from './layers'
 import { grainShare } from './lobes'
 import { roughDiffuseAlbedo, roughDiffuseShape } from './rough-diffuse'
 import {
-  AGAIN_DIFFUSE, AGAIN_METAL, CHANNELS, DIFFUSE, FUZZ, GLASS, L_ALBEDO, L_ALPHA, L_AX, L_AY, L_BX, L_CLASS, L_COS, L_ETA, L_F0, L_GRAIN, L_KIND, L_LAYER, L_NORM, L_NX, L_NY, L_NZ, L_PICK, L_SPECTRAL, L_STRIDE, L_TX, L_W,
+  AGAIN_DIFFUSE, AGAIN_GLASS, AGAIN_METAL, CHANNELS, DIFFUSE, FUZZ, GLASS, L_ALBEDO, L_ALPHA, L_AX, L_AY, L_BX, L_CLASS, L_COS, L_EDGE, L_ETA, L_F0, L_GRAIN, L_KIND, L_LAYER, L_NORM, L_NX, L_NY, L_NZ, L_PICK, L_SPECTRAL, L_STRIDE, L_TX, L_W,
   MAX_LAYERS, REFLECT, ROUGH_DIFFUSE, SHEET, TRANSLUCENT, Y_ALPHA, Y_ETA, Y_FILM, Y_FUZZ, Y_LOG, Y_NX, Y_NY, Y_NZ, Y_PASS, Y_STRIDE, Y_TINT, Y_TINTED, Y_WEIGHT,
   layers, lobes, now,
 } from './state'
@@ -129,7 +130,7 @@ export function evaluateIncoming(): void {
       continue
     }
     if (kind > SHEET) {
-      if (reflected ? ci > 0 && kind !== TRANSLUCENT : ci < 0 && kind === TRANSLUCENT) { R[3] = 0; FACET[6] = ci; evaluateSoft(o, kind); pdf += lobes[o + L_PICK]! * R[3]! }
+      if (reflected ? ci > 0 && kind !== TRANSLUCENT : ci < 0 && (kind === TRANSLUCENT || kind === AGAIN_GLASS)) { R[3] = 0; FACET[6] = ci; evaluateSoft(o, kind); pdf += lobes[o + L_PICK]! * R[3]! }
       continue
     }
     if (lobes[o + L_ALPHA] === 0) continue
@@ -272,6 +273,19 @@ function evaluateSoft(o: number, kind: number): void {
     R[7] = cosine
     const layer = lobes[o + L_LAYER]!, pass = layer >= 0 ? layers[layer * Y_STRIDE + Y_PASS]! : 1
     for (let k = 0; k < CHANNELS; k++) value[k]! += cosine * pass * lobes[o + L_W + k]! * (layer >= 0 ? layers[layer * Y_STRIDE + Y_TINT + k]! : 1)
+  }
+  else if (kind === AGAIN_GLASS) {
+    const eta = lobes[o + L_ETA]!, mu = Math.min(1, Math.abs(ci)), passes = lobes[o + L_EDGE]!
+    if (ci > 0) {
+      R[3] = cosine * (1 - passes)
+      R[7] = R[3]! * lobes[o + L_EDGE + 1]! * glassMissing(mu, lobes[o + L_ALPHA]!, eta)
+      accumulate(o)
+    }
+    else {
+      R[3] = cosine * passes
+      R[7] = R[3]! * lobes[o + L_EDGE + 2]! * glassMissing(mu, lobes[o + L_ALPHA]!, 1 / eta)
+      accumulateThrough(o, false)
+    }
   }
   else if (kind === FUZZ) {
     const y = lobes[o + L_ALPHA]!, x = lobes[o + L_COS]!, A = fuzzA(x, y), B = fuzzB(x, y)

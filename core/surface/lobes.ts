@@ -2,13 +2,14 @@
 import { cauchyIndex } from '../optics/dispersion'
 import { glassN } from '../optics/glasses'
 import { GRID_START } from '../colour/grid'
-import { ALBEDO, askAlbedo } from './albedo'
+import { ALBEDO, askAlbedo, dielectricAlbedoAverage } from './albedo'
 import { facetsAverage, facetsMissing } from './facets'
 import { fuzzAlbedo } from './fuzz'
 import { SMOOTH_ALPHA } from './ggx'
+import { glassMissing, glassMissingAverage } from './glass-missing'
 import { roughDiffuseAlbedo, roughDiffuseAverage } from './rough-diffuse'
 import {
-  AGAIN_DIFFUSE, AGAIN_METAL, basis, below, belowAlbedo, CHANNELS, CLASS, CONDUCTOR, DIFFUSE, fit, fitNormal, FUZZ, GLASS, interior, interiorAlbedo, lane, lobes, L_ALBEDO, L_ALPHA, L_AX, L_AY, L_BX, L_CLASS, L_COS,
+  AGAIN_DIFFUSE, AGAIN_GLASS, AGAIN_METAL, basis, below, belowAlbedo, CHANNELS, CLASS, CONDUCTOR, DIFFUSE, fit, fitNormal, FUZZ, GLASS, interior, interiorAlbedo, lane, lobes, L_ALBEDO, L_ALPHA, L_AX, L_AY, L_BX, L_CLASS, L_COS,
   L_EDGE, L_ETA, L_F0, L_FILM, L_FILM_ETA, L_FILM_WAY, L_GRAIN, L_LAYER, L_NORM, L_NX, L_NY, L_NZ, L_SPECTRAL, L_STRIDE, L_TABLE, L_TX, L_W, MAX_LOBES, METAL, now, Q, REFLECT, ROUGH_DIFFUSE, setQ,
   SHEET, spread, THROUGH, TRANSLUCENT, WALK,
 } from './state'
@@ -255,6 +256,7 @@ export function glassQ(layer: number, tr: number, tg: number, tb: number, B: num
   spread(lobes, o + L_F0, tr, tg, tb)
   lobes[o + L_ALBEDO] = 1
   setFilm(o, now.outside ? now.surround : nd)
+  if (!smooth) againGlass(o, layer)
   if (B <= 0) return
   for (let k = 0; k < 4; k++) lobes[o + L_EDGE + k] = cauchyIndex(nd, B, GRID_START + lane[k]!)
   disperse(o, nd, smooth)
@@ -264,8 +266,9 @@ export function glassQ(layer: number, tr: number, tg: number, tb: number, B: num
 export function measuredGlassQ(layer: number, table: number, tr: number, tg: number, tb: number): void {
   const nd = Q[4]!, smooth = Q[3]! < SMOOTH_ALPHA
   glassQ(layer, tr, tg, tb, 0)
-  const o = (now.lobes - 1) * L_STRIDE
-  if (now.lobes === 0 || lobes[o] !== GLASS) return
+  let o = (now.lobes - 1) * L_STRIDE
+  if (o >= 0 && lobes[o] === AGAIN_GLASS) o -= L_STRIDE
+  if (o < 0 || lobes[o] !== GLASS) return
   for (let k = 0; k < 4; k++) lobes[o + L_EDGE + k] = glassN[table]![lane[k]!]!
   disperse(o, nd, smooth || lobes[o + L_ALPHA] === 0)
 }
@@ -279,6 +282,27 @@ function disperse(o: number, nd: number, smooth: boolean): void {
   lobes[o + L_ETA] = lobes[o + L_EDGE + now.hero]!
   if (smooth) { lobes[o + L_SPECTRAL] = 1; if (now.disperses === 0) now.disperses = 1 }
   else now.disperses = 2
+}
+
+/**
+ * Lobe of the light that meets the microfacets of the rough glass at o more than once (Kulla & Conty 2017, §2.3): what the first meeting misses leaves diffusely on both sides. The shares
+ * of both are such that the lobe is reciprocal, (1 − r)·n² in step with what the far side misses, and towards the denser side as a smooth face would let pass in the mean.
+ */
+function againGlass(o: number, layer: number): void {
+  const alpha = lobes[o + L_ALPHA]!, eta = lobes[o + L_ETA]!, near = glassMissingAverage(alpha, eta), far = glassMissingAverage(alpha, 1 / eta)
+  if (near < MISSED || far < MISSED) return
+  Q[12] = 0
+  const own = glassMissing(lobes[o + L_COS]!, alpha, eta), a = newLobe(AGAIN_GLASS, layer)
+  if (a < 0) return
+  const passes = (1 - dielectricAlbedoAverage(0, eta > 1 ? eta : 1 / eta)) * eta * eta * far / Math.max(eta * eta * far, near)
+  for (let k = 0; k < CHANNELS; k++) lobes[a + L_F0 + k] = lobes[o + L_F0 + k]!
+  lobes[a + L_ALPHA] = alpha
+  lobes[a + L_ETA] = eta
+  lobes[a + L_ALBEDO] = own
+  // share that passes; what both sides are scaled by
+  lobes[a + L_EDGE] = passes
+  lobes[a + L_EDGE + 1] = own / near
+  lobes[a + L_EDGE + 2] = own / far
 }
 
 /** Thin sheet of glass, both faces in one: reflects and lets pass without bending. The film lies on its outer face. Weight, roughness, index, normal, grain and film in Q. */

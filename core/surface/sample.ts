@@ -4,7 +4,7 @@ import { accumulate, accumulateColoured, accumulateThrough, clearValue, enterLay
 import { dielectricFresnel, FACET, fresnel, isMetal, metalFresnel, reflectChance } from './fresnel'
 import { fuzzA, fuzzB } from './fuzz'
 import { sampledNormal, sampleVisibleNormal } from './ggx'
-import { CHANNELS, DIFFUSE, FUZZ, GLASS, L_ALPHA, L_AX, L_AY, L_BX, L_CLASS, L_COS, L_ETA, L_F0, L_GRAIN, L_KIND, L_NX, L_NY, L_NZ, L_PICK, L_SPECTRAL, L_STRIDE, L_TX, lobes, now, REFLECT, SHEET, THROUGH, TRANSLUCENT, WALK } from './state'
+import { AGAIN_GLASS, CHANNELS, DIFFUSE, FUZZ, GLASS, L_ALPHA, L_AX, L_AY, L_BX, L_CLASS, L_COS, L_EDGE, L_ETA, L_F0, L_GRAIN, L_KIND, L_NX, L_NY, L_NZ, L_PICK, L_SPECTRAL, L_STRIDE, L_TX, lobes, now, REFLECT, SHEET, THROUGH, TRANSLUCENT, WALK } from './state'
 
 /** Result of {@link sample}: new direction, unit. */
 export const scattered = { x: 0.5, y: 0.5, z: 0.5, pdf: 0.5, smooth: false, transmitted: false, kind: 0, alpha: 0.5, /** See {@link L_CLASS}. */ class: 0 }
@@ -66,7 +66,7 @@ function sampleLobeDrawn(l: number): boolean {
   scattered.class = lobes[o + L_CLASS]!
   scattered.smooth = false
   scattered.transmitted = false
-  if (kind === DIFFUSE || kind > SHEET) return sampleSoft(o, kind, u2, u3)
+  if (kind === DIFFUSE || kind > SHEET) return sampleSoft(o, kind, choose, u2, u3)
   let hx = nx, hy = ny, hz = nz
   if (alpha > 0) {
     buildFrame(o)
@@ -150,7 +150,7 @@ function passSheet(o: number, x: number, y: number, z: number, F: number): boole
 }
 
 /** Draws from the lobes that are no microfacets. */
-function sampleSoft(o: number, kind: number, u2: number, u3: number): boolean {
+function sampleSoft(o: number, kind: number, choose: number, u2: number, u3: number): boolean {
   const nx = lobes[o + L_NX]!, ny = lobes[o + L_NY]!, nz = lobes[o + L_NZ]!
   if (kind === THROUGH) {
     scattered.x = -now.ox; scattered.y = -now.oy; scattered.z = -now.oz
@@ -169,7 +169,7 @@ function sampleSoft(o: number, kind: number, u2: number, u3: number): boolean {
     return scattered.x * now.gx + scattered.y * now.gy + scattered.z * now.gz > 0
   }
   buildFrame(o)
-  const far = kind === TRANSLUCENT || kind === WALK
+  const far = kind === TRANSLUCENT || kind === WALK || kind === AGAIN_GLASS && choose < lobes[o + L_EDGE]!
   toWorld(x, y, far ? -z : z, nx, ny, nz)
   const side = scattered.x * now.gx + scattered.y * now.gy + scattered.z * now.gz
   if (far ? side >= 0 : side <= 0) return false

@@ -16,7 +16,7 @@ export const MAX_LOBES = 32
 export const MAX_LAYERS = 16
 
 /** Kinds of lobes. Those up to GLASS are plain; the microfacet ones among them may carry a film, a grain or dispersion. */
-export const DIFFUSE = 0, REFLECT = 1, CONDUCTOR = 2, METAL = 3, GLASS = 4, SHEET = 5, ROUGH_DIFFUSE = 6, AGAIN_DIFFUSE = 7, AGAIN_METAL = 8, FUZZ = 9, TRANSLUCENT = 10, WALK = 11, THROUGH = 12
+export const DIFFUSE = 0, REFLECT = 1, CONDUCTOR = 2, METAL = 3, GLASS = 4, SHEET = 5, ROUGH_DIFFUSE = 6, AGAIN_DIFFUSE = 7, AGAIN_METAL = 8, FUZZ = 9, TRANSLUCENT = 10, WALK = 11, THROUGH = 12, AGAIN_GLASS = 13
 /** What a lobe counts as when radiance is kept by lobe ({@link L_CLASS}); what passes through glass counts as transmission whatever its lobe says. */
 export const CLASS = { diffuse: 0, specular: 1, transmission: 2, coat: 3, subsurface: 4 } as const
 
