@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { specimens } from '../../core/network/specimens'
 import { starters } from '../../core/network/starters'
 import { withValues } from '../../core/scene/part-values'
 import { documentTint } from '../renderer/tint'
@@ -10,16 +11,18 @@ const rows = steady(() => (bench.scene?.parts ?? []).map((p) => {
   const d = bench.state?.materials[p.material]
   return { name: p.name, material: p.material, hidden: p.hidden === true, tint: d ? documentTint(withValues(d, p.values), bench.scene?.materials[p.material]?.material) : '#808080' }
 }))
+const SPECIMENS = [...new Set(specimens.map(s => s.class))].map(c => ({ class: c, of: specimens.filter(s => s.class === c) }))
 const keys = steady(() => Object.keys(bench.state?.materials ?? {}))
 
-function giveStarter(key: string): void {
-  const s = starters.find(x => x.key === key)
+/** Puts a starter or a specimen on the part. */
+function give(key: string): void {
+  const s = [...starters, ...specimens].find(x => x.key === key)
   if (!s || bench.part === null) return
   bench.assign(bench.part, bench.freeKey(s.title), s.make())
 }
 function choose(value: string): void {
   if (bench.part === null) return
-  if (value.startsWith('starter:')) giveStarter(value.slice(8))
+  if (value.startsWith('new:')) give(value.slice(4))
   else if (value === 'import:') importing.value?.click()
   else bench.assign(bench.part, value.slice(4))
 }
@@ -63,7 +66,8 @@ defineExpose({ drop })
       <label class="small" for="material-of-part">Material of {{ bench.part }}</label>
       <select id="material-of-part" class="b" :value="'key:' + bench.materialKey" @change="choose(($event.target as HTMLSelectElement).value); ($event.target as HTMLSelectElement).value = 'key:' + bench.materialKey">
         <optgroup label="In this project"><option v-for="key in keys" :key="key" :value="'key:' + key">{{ key }}</option></optgroup>
-        <optgroup label="New from a starter"><option v-for="s in starters" :key="s.key" :value="'starter:' + s.key">{{ s.title }}</option></optgroup>
+        <optgroup label="New from a starter"><option v-for="s in starters" :key="s.key" :value="'new:' + s.key">{{ s.title }}</option></optgroup>
+        <optgroup v-for="c in SPECIMENS" :key="c.class" :label="`Measured: ${c.class}`"><option v-for="s in c.of" :key="s.key" :value="'new:' + s.key">{{ s.title }}</option></optgroup>
         <optgroup label="From a file"><option value="import:">Import .mtlx or .zip …</option></optgroup>
       </select>
       <OwnValues />

@@ -6,9 +6,10 @@ import { childNamed, findElement, inputOf, nameOf } from '../../core/network/doc
 import { isGroup } from '../../core/network/groups'
 import type { InputDefinition } from '../../core/nodes/definitions'
 import { setMatter, setThickness } from '../../core/network/layers'
+import { ONLY_WITH } from '../../core/surface/openpbr-inputs'
 import { GROUPS } from '../renderer/labels'
 
-const bench = useBench()
+const bench = useBench(), stage = useStage()
 const goto = (name: string) => { bench.node = name }
 
 /** What the properties are of: the selected node, else the selected layer's surface. */
@@ -32,16 +33,18 @@ const groups = steady(() => {
   if (!isSurface.value) return [{ title: 'Inputs', inputs: d.inputs.filter(i => !(pointed.value && POINT_INPUT.test(i.name))).filter(i => !['BSDF', 'EDF', 'VDF', 'surfaceshader', 'displacementshader'].includes(i.type)) }]
   return GROUPS.map(g => ({ title: g.title, inputs: g.inputs.flatMap(n => d.inputs.filter(i => i.name === n && relevant(i.name))) })).filter(g => g.inputs.length)
 })
-/** Only what has an effect: absorption belongs to what lets light through, facing and edge colours to metals. */
+/** Only what has an effect: absorption belongs to what lets light through, facing and edge colours to metals, a film's thickness to a film. */
 function relevant(name: string): boolean {
   const e = element.value
-  const on = (input: string) => { const a = e && inputOf(e, input)?.attributes; return a !== undefined && (a.nodename !== undefined || Number(a.value ?? 0) > 0) }
-  if (name === 'transmission_color' || name === 'transmission_depth') return on('transmission_weight')
-  // a coat inside the standard surface is shown where a document has one; ours are layers of their own
-  if (name.startsWith('coat_') && element.value?.tag === 'open_pbr_surface') return on('coat_weight')
-  if (name === 'emission_color') return on('emission_luminance')
-  return true
+  const on = (input: string) => { const a = e && inputOf(e, input)?.attributes; return a !== undefined && (a.nodename !== undefined || a.interfacename !== undefined || a.nodegraph !== undefined || Number(a.value ?? 0) > 0) }
+  if (e?.tag !== 'open_pbr_surface') return !(name === 'film_ior' && !on('film_thickness') || name === 'tangent' && !on('anisotropy'))
+  if (Object.entries(ONLY_WITH).some(([master, names]) => (names as readonly string[]).includes(name) && !on(master))) return false
+  const metal = inputOf(e, 'base_metalness')?.attributes.value === '1'
+  // a coat inside the open surface is shown where a document has one; ours are layers of their own
+  return !(name === 'coat_weight' && !on('coat_weight') || metal && ONLY_DIELECTRIC.has(name) && !on(name))
 }
+/** What has no say over bare metal. */
+const ONLY_DIELECTRIC = new Set(['transmission_weight', 'subsurface_weight', 'base_diffuse_roughness', 'specular_ior', 'geometry_thin_walled'])
 const cut = steady(() => {
   const l = layer.value
   if (!l || l.kind !== 'cut' || !bench.document) return null
@@ -57,7 +60,7 @@ const cut = steady(() => {
   if (mask) visit(mask)
   return { mask, radius, bare: bench.layers.find(x => x.node === l.bare)?.title ?? l.bare }
 })
-const matter = computed(() => element.value?.tag === 'wl_metal' ? 'metal' : element.value && Number(inputOf(element.value, 'transmission_weight')?.attributes.value ?? 0) > 0.5 ? 'glass' : 'paint')
+const matter = computed(() => element.value?.tag === 'wl_metal' ? 'metal' : element.value?.tag === 'wl_glass' ? 'glass' : element.value && Number(inputOf(element.value, 'transmission_weight')?.attributes.value ?? 0) > 0.5 ? 'glass' : 'paint')
 const thicknessMatters = computed(() => layer.value?.kind === 'coat' || bench.layers.some(l => l.kind === 'cut'))
 const thickness = (m: number) => { const l = layer.value; if (l) bench.edit(`Thickness of ${l.title}`, d => setThickness(d, l, m), `${l.node}/thickness`) }
 const become = (m: string) => { const s = subject.value; if (s !== null) bench.edit(`${layer.value?.title ?? s} becomes ${m}`, d => setMatter(d, s, m as 'metal')) }
@@ -73,7 +76,7 @@ const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind
   <section class="pane" aria-label="Properties">
     <div class="head">
       <b class="title">{{ layer?.title ?? subject ?? 'Properties' }}</b>
-      <span>{{ bench.node !== null && !layer ? tag?.replace(/^wl_/, '') : layer?.kind ?? '' }}<template v-if="faults.length"> · {{ faults.length }} fault{{ faults.length > 1 ? 's' : '' }}</template><template v-if="findings.length"> · {{ findings.length }} check{{ findings.length > 1 ? 's' : '' }}</template></span>
+      <span>{{ bench.node !== null && !layer ? tag?.replace(/^wl_/, '') : layer?.kind ?? '' }}<template v-if="faults.length"> · {{ faults.length }} fault{{ faults.length > 1 ? 's' : '' }}</template><template v-if="findings.length"> · {{ findings.length }} check{{ findings.length > 1 ? 's' : '' }}</template> <button class="curves" :aria-pressed="stage.curvesOpen" title="Reflectance and shape of the scattering (Shift+C)" @click="stage.curvesOpen = !stage.curvesOpen">curves</button></span>
     </div>
     <div class="scroll">
       <p v-if="tag === undefined" class="small pad">Pick a layer of the cross-section or a node of the network.</p>
@@ -108,6 +111,7 @@ const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind
 
 <style scoped>
 .title { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.curves { text-decoration: underline dotted; min-height: 24px; color: var(--ink); }
 h2 { margin: 6px 0 0; padding: 6px 9px 2px; font-size: 12px; font-weight: 500; color: var(--soft); }
 .row { display: grid; grid-template-columns: 22px minmax(64px, 1.1fr) minmax(0, 1fr) 84px; align-items: center; gap: 7px; min-height: 28px; padding: 0 9px; }
 .row .b { width: 100%; min-width: 0; }

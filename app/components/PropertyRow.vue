@@ -5,7 +5,7 @@ import { findElement, inputOf, isNode } from '../../core/network/document'
 import { COMPONENTS, formatValue, parseValue, unitScale } from '../../core/network/types'
 import { isPublished, publish } from '../../core/scene/part-values'
 import { toWorkingSpace } from '../../core/network/texture'
-import { labelOf, rangeOf } from '../renderer/labels'
+import { labelOf, ownUnit, rangeOf } from '../renderer/labels'
 import type { InputDefinition } from '../../core/nodes/definitions'
 import { wireImage } from '../renderer/wire-image'
 
@@ -20,7 +20,7 @@ const stated = computed(() => element.value ? inputOf(element.value, props.input
 const container = computed(() => splitPath(props.node)[0])
 const wire = computed(() => stated.value?.nodename !== undefined ? (container.value ? `${container.value}/` : '') + stated.value.nodename : stated.value?.nodegraph ?? (stated.value?.interfacename !== undefined ? container.value : undefined))
 const wireName = computed(() => stated.value?.interfacename !== undefined ? `${container.value}: ${stated.value.interfacename}` : stated.value?.output !== undefined ? `${wire.value}: ${stated.value.output}` : wire.value?.slice(container.value ? container.value.length + 1 : 0))
-const scale = computed(() => unitScale(stated.value?.unit) ?? 1)
+const scale = computed(() => (unitScale(stated.value?.unit) ?? 1) * ownUnit(props.input))
 const name = computed(() => props.label ?? labelOf(props.input.name))
 const range = computed(() => rangeOf(props.input))
 const numbers = computed<number[]>(() => {

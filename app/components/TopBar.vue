@@ -2,7 +2,7 @@
 import FindOrAdd from './FindOrAdd.vue'
 import VersionsMenu from './VersionsMenu.vue'
 
-defineProps<{ bench?: boolean, /** The view that is open, where it is no bench. */ at?: 'frames' }>()
+defineProps<{ bench?: boolean, /** The view that is open, where it is no bench. */ at?: 'frames' | 'library' }>()
 const emit = defineEmits<{ save: [note: string], export: [what: 'material' | 'exr' | 'png' | 'frame'] }>()
 const store = useBench()
 const exporting = ref(false)
@@ -15,6 +15,7 @@ const pick = (what: 'material' | 'exr' | 'png' | 'frame') => { exporting.value =
     <nav aria-label="Views">
       <NuxtLink to="/" class="tab" :class="{ at: !bench && !at }">Projects</NuxtLink>
       <span v-if="bench" class="tab at" aria-current="page">Bench</span>
+      <NuxtLink to="/library" class="tab" :class="{ at: at === 'library' }">Library</NuxtLink>
       <NuxtLink to="/frames" class="tab" :class="{ at: at === 'frames' }">Frames</NuxtLink>
       <ChecksMenu v-if="bench" />
     </nav>

@@ -195,6 +195,7 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
       <div v-if="(hover || said) && !stage.aiming && wipe === null && differ === null" class="tag" data-testid="probe">{{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template></div>
       <ul v-if="stage.zones" class="zones" aria-label="Zones, stops from 18 %"><li v-for="(c, i) in ZONES" :key="i"><i :style="{ background: `rgb(${c.join()})` }" />{{ i === 0 ? '≤ ' : i === ZONES.length - 1 ? '≥ ' : '' }}{{ i + ZONE_FIRST > 0 ? '+' : i + ZONE_FIRST < 0 ? '−' : '' }}{{ Math.abs(i + ZONE_FIRST) }}</li></ul>
       <LightsPanel v-if="stage.lightsOpen" @close="stage.lightsOpen = false" />
+      <CurvesPanel v-if="stage.curvesOpen" @close="stage.curvesOpen = false" />
       <TestStrip v-if="bench.strip" :key="bench.strip.node + bench.strip.input" />
       <div v-if="stage.waiting" class="wait">{{ stage.waiting }} …</div>
       <div v-if="stage.failure" class="wait">{{ stage.failure }}</div>

@@ -14,6 +14,7 @@ export function surfaceTint(document: Element, name: string): string {
     const m = conductorByName(inputOf(e, 'metal')?.attributes.value ?? 'iron')
     return m < 0 ? '#808080' : css(Array.from(conductorRGB.subarray(m * 3, m * 3 + 3)))
   }
+  if (e.tag === 'wl_glass') return css(colourOf(document, e, 'color', 0) ?? [1, 1, 1])
   const colour = colourOf(document, e, e.tag === 'wl_coat_over' ? 'coat_color' : 'base_color', 0)
   if (inputOf(e, 'transmission_weight')?.attributes.value === '1') return css(colourOf(document, e, 'transmission_color', 0) ?? [1, 1, 1])
   return css(colour ?? (e.tag === 'open_pbr_surface' ? [0.8, 0.8, 0.8] : [1, 1, 1]))

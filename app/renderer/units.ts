@@ -2,6 +2,8 @@
 export const UNITS: Readonly<Record<string, Readonly<Record<string, number>>>> = {
   length: { nm: 1e-9, µm: 1e-6, um: 1e-6, mm: 1e-3, cm: 0.01, m: 1 },
   share: { '%': 0.01 },
+  angle: { '°': 1 },
+  temperature: { K: 1 },
   plain: {},
 }
 

@@ -16,7 +16,7 @@ import type { Workers } from './start-workers'
 export function warmUp({ render, display }: Workers): void {
   const programs = starters.map(s => compileMaterial(s.make()))
   const geometry = createGeometry({ parts: programs.map((_, i) => sphere(String(i), 0.3, 24, 32, [i % 4, Math.floor(i / 4), 0])) }, new Set(), bytes => new SharedArrayBuffer(bytes))
-  const world = { geometry, lights: createLights(rigs(3)[0]!, null), programs, textures: programs.map(p => p.images.map(() => null)), materialOf: Int32Array.from(programs, (_, i) => i), maxOpaque: 2, maxSpecular: 8 }
+  const world = { geometry, lights: createLights(rigs(3)[0]!, null), programs, textures: programs.map(p => p.images.map(() => null)), materialOf: Int32Array.from(programs, (_, i) => i), priorityOf: new Int32Array(programs.length), maxOpaque: 2, maxSpecular: 8 }
   for (const w of render) w.postMessage({ kind: 'warm', world, camera: cameraFrame(defaultCamera(geometry.hierarchy.bounds, 16, 10), 160, 100) } satisfies ToWorker)
   display.postMessage({ kind: 'warm' } satisfies DisplayMessage)
 }

@@ -196,7 +196,7 @@ export const useStage = defineStore('stage', () => {
   const aiming = ref<'region' | 'white' | null>(null)
   watch(region, (r) => { session.value?.setRegion(r); look() })
   /** Whether the light rig is open for changes over the picture. */
-  const lightsOpen = ref(false)
+  const lightsOpen = ref(false), curvesOpen = ref(false)
   /** Number of the light shown alone: a panel, then the environment, then what parts send out. */
   const lightAlone = ref<number | null>(null)
   watch(lightsOpen, (on) => { if (on) session.value?.keepLightsApart(); else lightAlone.value = null })
@@ -207,7 +207,7 @@ export const useStage = defineStore('stage', () => {
   watch([lookAt, clipping, zones, denoise], () => { look(); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
 
   return {
-    session, geometry, drawn, rates, loaded, probing, exposure, white, look: lookAt, region, aiming, lightsOpen, lightAlone, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
+    session, geometry, drawn, rates, loaded, probing, exposure, white, look: lookAt, region, aiming, lightsOpen, curvesOpen, lightAlone, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
     loader: () => loader,
     setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
   }

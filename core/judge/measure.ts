@@ -34,6 +34,8 @@ export interface MeasureOptions {
   samples: number
   /** Thickness of a plane plate, metres. */
   slab?: number
+  /** Whether to compute the colours under D65 too. Default true. */
+  colour?: boolean
 }
 
 export interface Measurement {
@@ -198,6 +200,7 @@ export function measure(shader: Shader, C: Float64Array, options: MeasureOptions
     }
     const wanted = spectrum(options.wavelengths, options.samples)
     reflectance.push(wanted.R); transmittance.push(wanted.T); stderr.push(wanted.E)
+    if (options.colour === false) continue
     const full = resampleToGrid(grid, spectrum(grid, Math.max(16, Math.ceil(options.samples / 4))).R)
     if (full.length !== GRID_SIZE) throw new RangeError('grid')
     const XYZ = reflectanceToXYZ(full)

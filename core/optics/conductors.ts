@@ -6,6 +6,8 @@ import { fresnelConductor } from './fresnel'
 
 /** Metals with tabulated n and k; the number of a metal in the renderer is its place in this list. Source: Rakić et al. 1998, Lorentz–Drude fits. */
 export const CONDUCTOR_NAMES = ['silver', 'gold', 'copper', 'aluminium', 'beryllium', 'chromium', 'nickel', 'palladium', 'platinum', 'titanium', 'tungsten', 'iron']
+/** Where the numbers of each come from. */
+export const CONDUCTOR_SOURCES: readonly string[] = CONDUCTOR_NAMES.map(name => name === 'iron' ? 'Johnson & Christy 1974, Phys. Rev. B 9; from memory' : 'Rakić et al. 1998, Appl. Opt. 37, Lorentz–Drude fit')
 
 type Row = [number, number, number]
 const materials = constants.materials as unknown as Record<string, Row[]>
