@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import type { Rig } from '../../core/light/rig'
+import { lightNames } from '../../core/light/lights'
+import type { Panel, Rig } from '../../core/light/rig'
 import { BACKDROP } from '../../core/light/rigs'
 import { uniqueName } from '../../core/mesh/model'
+import { placed } from '../renderer/place-panel'
 import { saveFile } from '../renderer/save-file'
 
 /** The light rig in use: dim and turn, its environment, its panels; own rigs are kept, named, taken away and carried as files. */
@@ -10,23 +12,31 @@ const bench = useBench(), stage = useStage(), say = useSay()
 const picture = ref<HTMLInputElement>(), opening = ref<HTMLInputElement>(), busy = ref('')
 const rig = computed(() => bench.scene?.rigs.find(r => r.name === bench.scene?.lights))
 const environment = computed(() => rig.value?.environment)
-const uniform = computed(() => environment.value?.kind === 'uniform' ? environment.value.radiance : [0, 0, 0])
-/** Strength of a uniform environment apart from its colour: its largest component. */
-const strength = computed(() => Math.max(...uniform.value))
 const missing = computed(() => environment.value?.kind === 'image' && stage.isMissing(environment.value.asset))
 
 const change = (label: string, edit: (r: Rig) => Rig, key?: string) => bench.changeScene(label, s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? edit(r) : r) }), key)
 const evOf = (factor: number) => factor > 0 ? +Math.log2(factor).toFixed(2) : -20
 const dim = (ev: number) => change('Dim the lights', r => ({ ...r, dim: ev <= -20 ? 0 : 2 ** ev }), 'dim')
 const turn = (degrees: number) => change('Turn lights', r => ({ ...r, turn: degrees }), 'turn')
-const colour = (c: number[], level = strength.value) => { const most = Math.max(...c) || 1; change('Colour of the environment', r => ({ ...r, environment: { kind: 'uniform', radiance: c.map(x => +(x / most * level).toPrecision(5)) as [number, number, number] } }), 'environment') }
-const image = (edit: Partial<{ scale: number, turn: number }>) => change('Environment picture', r => r.environment.kind === 'image' ? { ...r, environment: { ...r.environment, ...edit } } : r, 'environment')
+const surround = (label: string, to: Rig['environment'], key?: string) => change(label, r => ({ ...r, environment: to }), key)
 const seen = (on: boolean) => change(on ? 'See the environment' : 'Hide the environment', (r) => { const { backdrop: _, ...rest } = r; return on ? rest : { ...rest, backdrop: BACKDROP } })
 const panel = (i: number, edit: (p: Rig['panels'][number]) => Rig['panels'][number], key?: string) => change(`Panel ${rig.value?.panels[i]?.name ?? ''}`, r => ({ ...r, panels: r.panels.map((p, k) => k === i ? edit(p) : p) }), key)
 const level = (i: number, ev: number) => panel(i, (p) => { const most = Math.max(...p.radiance) || 1; return { ...p, radiance: p.radiance.map(x => x / most * 2 ** ev) as [number, number, number] } }, `panel${i}`)
-/** Panel whose colour is shown. */
-const tinted = ref<number | null>(null)
-const tint = (i: number, c: number[]) => panel(i, (p) => { const most = Math.max(...c) || 1, level = Math.max(...p.radiance); return { ...p, radiance: c.map(x => +(x / most * level).toPrecision(6)) as [number, number, number] } }, `tint${i}`)
+/** Panel whose fields are shown. */
+const shown = ref<number | null>(null)
+watch(() => rig.value?.name, () => { shown.value = null })
+const middle = computed(() => { const b = stage.geometry?.hierarchy.bounds; return b ? [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2) : [0, 0, 0] })
+const MOST_PANELS = 16
+/** A new panel stands above and to the left of where the camera looks from, a blocker beside it and nearer. */
+function add(blocks: boolean): void {
+  const b = stage.geometry?.hierarchy.bounds, c = bench.camera
+  if (!b || !c || !rig.value) return
+  const size = Math.hypot(b[3]! - b[0]!, b[4]! - b[1]!, b[5]! - b[2]!), from = Math.atan2(c.position[0] - middle.value[0]!, c.position[2] - middle.value[2]!) * 180 / Math.PI
+  const name = uniqueName(blocks ? 'Blocker' : 'Panel', new Set(rig.value.panels.map(p => p.name))), blank: Panel = { name, centre: [0, 0, 0], u: [1, 0, 0], v: [0, 1, 0], radiance: blocks ? [0, 0, 0] : [6, 6, 6], visible: false, ...(blocks ? { blocks } : {}) }
+  shown.value = rig.value.panels.length
+  change(`Add ${name}`, r => ({ ...r, panels: [...r.panels, placed(blank, { azimuth: ((from - (blocks ? 15 : 50) + 540) % 360) - 180, elevation: 35, distance: size * (blocks ? 0.9 : 1.5), width: size * 0.5, height: size * 0.5 }, middle.value)] }))
+}
+const take = (i: number) => { shown.value = null; change(`Take ${rig.value?.panels[i]?.name ?? 'the panel'} away`, r => ({ ...r, panels: r.panels.filter((_, k) => k !== i) })) }
 
 async function choose(files: FileList | null | undefined): Promise<void> {
   const file = files?.[0], loader = stage.loader()
@@ -69,26 +79,17 @@ async function open(files: FileList | null | undefined): Promise<void> {
       <div class="row"><span>Name</span><input v-if="rig.own" class="b wide" aria-label="Name of the rig" maxlength="100" :value="rig.name" @change="rename(($event.target as HTMLInputElement).value)"><b v-else class="wide">{{ rig.name }}</b></div>
       <div class="row"><span>Dim</span><NumberField label="Dim" :value="evOf(rig.dim)" :low="-8" :high="4" @change="dim" /><span>EV</span></div>
       <div class="row"><span>Turn</span><NumberField label="Turn" :value="rig.turn" :low="0" :high="360" @change="turn" /><span>°</span></div>
-      <h2 class="rule">Environment<AloneLight :light="rig.panels.length" of="the environment" /></h2>
-      <template v-if="environment?.kind === 'image'">
-        <div class="row"><span>Picture</span><span class="wide name" :title="environment.file ?? environment.asset">{{ environment.file ?? 'picture' }}{{ missing ? ', not here: choose it again' : '' }}</span></div>
-        <div class="row"><span>Exposure</span><NumberField label="Exposure of the environment" :value="evOf(environment.scale)" :low="-8" :high="8" @change="image({ scale: 2 ** $event })" /><span>EV</span></div>
-        <div class="row"><span>Rotation</span><NumberField label="Rotation of the environment" :value="environment.turn" :low="0" :high="360" @change="image({ turn: $event })" /><span>°</span></div>
-      </template>
-      <template v-else>
-        <div class="row colour"><span>Colour</span><ColourField label="Colour of the environment" :value="uniform.map(x => x / (strength || 1))" @change="colour" /></div>
-        <div class="row"><span>Level</span><NumberField label="Level of the environment" :value="strength" :low="0" :high="2" @change="colour(strength ? uniform : [1, 1, 1], $event)" /><span /></div>
-      </template>
+      <h2 class="rule">Environment<AloneLight :light="lightNames(rig).length - 2" of="the environment" /></h2>
+      <EnvironmentFields :environment="rig.environment" :missing="missing" @change="surround" @picture="picture?.click()" />
       <div class="row"><label class="wide check"><input type="checkbox" :checked="rig.backdrop === undefined" @change="seen(($event.target as HTMLInputElement).checked)"> Seen behind the model</label></div>
-      <div class="row"><span class="wide"><button class="b" @click="picture?.click()">{{ environment?.kind === 'image' ? 'Another picture …' : 'Picture …' }}</button> <button v-if="environment?.kind === 'image'" class="b" @click="colour([1, 1, 1], 0.5)">Plain instead</button><span v-if="busy" class="small" role="status"> {{ busy }} …</span></span></div>
-      <template v-if="rig.panels.length">
-        <h2 class="rule">Panels</h2>
-        <template v-for="(p, i) in rig.panels" :key="i">
-          <div class="row panel"><button class="name" :aria-expanded="tinted === i" :title="`${p.name}: colour`" @click="tinted = tinted === i ? null : i">{{ p.name }}</button><NumberField :label="`Level of ${p.name}`" :value="evOf(Math.max(...p.radiance))" :low="-6" :high="14" @change="level(i, $event)" /><span>EV</span><AloneLight :light="i" :of="p.name" /></div>
-          <div v-if="tinted === i" class="row colour"><span>Colour</span><ColourField :label="`Colour of ${p.name}`" :value="p.radiance.map(x => x / (Math.max(...p.radiance) || 1))" @change="tint(i, $event)" /></div>
-        </template>
+      <div class="row"><span class="wide"><button v-if="environment?.kind === 'image'" class="b" @click="picture?.click()">Another picture …</button><span v-if="busy" class="small" role="status"> {{ busy }} …</span></span></div>
+      <h2 class="rule">Panels</h2>
+      <template v-for="(p, i) in rig.panels" :key="i">
+        <div class="row panel"><button class="name" :aria-expanded="shown === i" :title="`${p.name}: how it shines and where it stands`" @click="shown = shown === i ? null : i">{{ p.name }}</button><template v-if="!p.blocks"><NumberField :label="`Level of ${p.name}`" :value="evOf(Math.max(...p.radiance))" :low="-6" :high="14" @change="level(i, $event)" /><span>EV</span><AloneLight :light="i" :of="p.name" /></template><span v-else class="small">blocks light</span></div>
+        <PanelFields v-if="shown === i" :panel="p" :middle="middle" @change="(edit, key) => panel(i, edit, `${key}${i}`)" @remove="take(i)" />
       </template>
-      <h2 class="rule">Parts that shine<AloneLight :light="rig.panels.length + 1" of="what parts send out" /></h2>
+      <div class="row"><span class="wide two"><button class="b" :disabled="rig.panels.length >= MOST_PANELS" @click="add(false)">Add a panel</button> <button class="b" :disabled="rig.panels.length >= MOST_PANELS" title="A dark card that keeps light off and shapes reflections" @click="add(true)">Add a blocker</button></span></div>
+      <h2 class="rule">Parts that shine<AloneLight :light="lightNames(rig).length - 1" of="what parts send out" /></h2>
       <div class="row ends"><button class="b" @click="keep">Keep as own rig</button><button v-if="rig.own" class="b" @click="remove">Take away</button><button class="b" @click="save">Save as file</button><button class="b" @click="opening?.click()">Open a file</button></div>
       <input ref="picture" type="file" accept=".exr,.hdr,.png,.jpg,.jpeg" hidden data-testid="environment-picture" @change="choose(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">
       <input ref="opening" type="file" accept=".json" hidden data-testid="rig-file" @change="open(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">

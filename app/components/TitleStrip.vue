@@ -15,7 +15,7 @@ const time = computed(() => { const s = Math.max(0, Math.round((now.value - stag
 const shown = computed(() => {
   const d = stage.drawn, all = [
     bench.tap ? `tap: ${bench.tap.node}` : '', bench.layerAlone !== null ? 'layer alone' : '', bench.partAlone !== null ? 'part alone' : '', stage.paused ? 'paused' : '',
-    d && d.settled === 1 ? 'settled' : '', d && d.passes < 1 ? 'coarse' : d?.denoised ? `denoised at ${d.denoised}` : '', stage.clipping ? 'clipping marked' : '', stage.zones ? 'exposure in zones' : '', stage.region ? 'region' : '', stage.lightAlone !== null ? 'light alone' : '', stage.white ? 'white balanced' : '',
+    d && d.settled === 1 ? 'settled' : '', d && d.passes < 1 ? 'coarse' : d?.denoised ? `denoised at ${d.denoised}` : '', stage.clipping ? 'clipping marked' : '', stage.zones ? 'exposure in zones' : '', stage.region ? 'region' : '', stage.lightAlone !== null ? 'light alone' : '', stage.white ? 'white balanced' : '', stage.neutral ? 'PBR Neutral' : '',
   ].filter(Boolean)
   return all.length ? all.join(', ') : 'as computed'
 })
@@ -49,7 +49,7 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
       <span class="v"><select class="plain" aria-label="Light rig" :value="bench.scene?.lights" @change="choose(($event.target as HTMLSelectElement).value)"><option v-for="r in bench.scene?.rigs" :key="r.name">{{ r.name }}</option></select></span>
     </div>
     <div class="scrub" role="slider" tabindex="0" aria-label="Turn of the lights" :aria-valuenow="Math.round(rig?.turn ?? 0)" title="Drag to turn the lights (in the picture: Ctrl and drag)" data-testid="turn" @pointerdown="scrub($event, dx => turn(dx * 0.5))" @keydown="turnKey"><span class="k">turn</span><span class="v">{{ Math.round(rig?.turn ?? 0) }}°</span></div>
-    <div><span class="k">frame</span><span class="v">{{ width }} × {{ height }}</span></div>
+    <div><span class="k">frame · <button class="edit" :aria-expanded="stage.lensOpen" aria-label="Change the lens" title="Lens: focal length, aperture, what is sharp (Shift+J)" data-testid="edit-lens" @click="stage.lensOpen = !stage.lensOpen">lens</button></span><span class="v">{{ width }} × {{ height }}</span></div>
     <div class="scrub" role="slider" tabindex="0" aria-label="Exposure" :aria-valuenow="stage.exposure" title="Drag to expose; double-click for 0 EV" data-testid="exposure" @pointerdown="scrub($event, expose)" @dblclick="stage.exposure = 0" @keydown="exposeKey"><span class="k">exposure</span><span class="v">{{ signed(stage.exposure) }} EV</span></div>
     <div class="scrub" role="slider" tabindex="0" aria-label="White" :aria-valuenow="stage.white && 'kelvin' in stage.white ? stage.white.kelvin : 6500" :aria-valuetext="whiteSays" title="White that is shown neutral: drag for its temperature, double-click for D65; Shift+W picks it in the picture" data-testid="white" @pointerdown="scrub($event, warm)" @dblclick="stage.white = null" @keydown="warmKey"><span class="k">white</span><span class="v">{{ whiteSays }}</span></div>
     <div>

@@ -72,6 +72,7 @@ function up(e: PointerEvent): void {
     return
   }
   if (stage.aiming === 'white' && d && !d.moved) { pickWhite(spot(e)); return }
+  if (stage.aiming === 'focus' && d && !d.moved) { focusOn(spot(e)); return }
   if (!d || d.moved || d.mode !== 'orbit') return
   const at = spot(e), name = partAt(at.x, at.y)
   if (name !== null) { bench.selectPart(name); drawnLine.value = { part: name, line: across(at.x, at.y) } }
@@ -90,6 +91,20 @@ function pickWhite(at: { x: number, y: number }): void {
   stage.aiming = null
   if (n && balanceForColour(mean)) stage.white = { picked: mean.map(v => +(v / n).toPrecision(4)) }
   else say.note('That cannot be a white', 'Pick a spot that is lit and not a pure colour.')
+}
+/** Makes sharp what is seen at a spot. */
+async function focusOn(at: { x: number, y: number }): Promise<void> {
+  const g = stage.geometry, c = bench.camera
+  stage.aiming = null
+  if (!g || !c) return
+  const { castClosest, createRayBatch } = await import('../../core/trace/cast'), batch = createRayBatch(1), ray = rayThrough(c, at.x, at.y, size.width, size.height)
+  batch.origin.set(ray.slice(0, 3))
+  batch.direction.set(ray.slice(3, 6))
+  batch.distance[0] = Infinity
+  castClosest(g.hierarchy, batch, 1)
+  if (batch.triangle[0]! < 0) { say.note('Nothing is there to be sharp', 'Click a part of the model.'); return }
+  const f = c.target.map((x, k) => x - c.position[k]!), along = f.reduce((s, x, k) => s + x * ray[3 + k]!, 0) / Math.hypot(...f) / Math.hypot(ray[3]!, ray[4]!, ray[5]!)
+  stage.setCamera({ ...c, focus: +(batch.distance[0]! * along * Math.hypot(ray[3]!, ray[4]!, ray[5]!)).toPrecision(6) })
 }
 /** What is dropped on the picture goes to the part under it: a material of the project, or a file of one. */
 function dropOn(e: DragEvent): void {
@@ -190,11 +205,12 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
         </g>
       </svg>
       <i v-for="r in [stage.region, drawnRegion].filter(x => x !== null)" :key="r.x0 + ' ' + r.x1" class="region" :style="boxStyle(r)" data-testid="region" />
-      <div v-if="stage.aiming" class="tag" role="status">{{ stage.aiming === 'region' ? 'Draw the region to render' : 'Click what shall be white or grey' }} · Esc leaves it</div>
+      <div v-if="stage.aiming" class="tag" role="status">{{ stage.aiming === 'region' ? 'Draw the region to render' : stage.aiming === 'focus' ? 'Click what shall be sharp' : 'Click what shall be white or grey' }} · Esc leaves it</div>
       <div v-if="wipe !== null && !hold" class="wipe" role="slider" tabindex="0" aria-label="Wipe" :aria-valuenow="Math.round(wipe * 100)" :style="{ left: wipe * 100 + '%' }" data-testid="wipe" @pointerdown.stop="wipeDown" @pointerup.stop @keydown="wipeKey"><i /></div>
       <div v-if="(hover || said) && !stage.aiming && wipe === null && differ === null" class="tag" data-testid="probe">{{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template></div>
       <ul v-if="stage.zones" class="zones" aria-label="Zones, stops from 18 %"><li v-for="(c, i) in ZONES" :key="i"><i :style="{ background: `rgb(${c.join()})` }" />{{ i === 0 ? '≤ ' : i === ZONES.length - 1 ? '≥ ' : '' }}{{ i + ZONE_FIRST > 0 ? '+' : i + ZONE_FIRST < 0 ? '−' : '' }}{{ Math.abs(i + ZONE_FIRST) }}</li></ul>
       <LightsPanel v-if="stage.lightsOpen" @close="stage.lightsOpen = false" />
+      <LensPanel v-if="stage.lensOpen" @close="stage.lensOpen = false" />
       <CurvesPanel v-if="stage.curvesOpen" @close="stage.curvesOpen = false" />
       <TestStrip v-if="bench.strip" :key="bench.strip.node + bench.strip.input" />
       <div v-if="stage.waiting" class="wait">{{ stage.waiting }} …</div>

@@ -10,8 +10,8 @@ export interface ReadModel { parts: { name: string, material: number }[], materi
 /** A file as its name and its bytes. */
 export interface NamedBytes { name: string, bytes: Uint8Array }
 
-/** How a picture is looked at: EV, and white balance. */
-export interface Look { exposure: number, balance: Balance | null }
+/** How a picture is looked at: EV, white balance, and whether what is bright is compressed instead of clipped. */
+export interface Look { exposure: number, balance: Balance | null, neutral: boolean }
 
 export type LoaderRequest =
   | { kind: 'open', project: string }

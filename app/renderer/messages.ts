@@ -12,7 +12,7 @@ export type DisplayMessage =
   | { kind: 'film', film: Film, control: Int32Array, /** Denoised picture, four a pixel. */ denoised: Float32Array }
   /** For a hand of the denoiser: its number, and what all of them work on. */
   | { kind: 'team', film: Film, control: Int32Array, denoised: Float32Array, memory: DenoiseMemory, call: Int32Array, hand: number, hands: number }
-  | { kind: 'look', exposure: number, balance: Balance | null, clipping: boolean, zones: boolean, denoise: boolean }
+  | { kind: 'look', exposure: number, balance: Balance | null, neutral: boolean, clipping: boolean, zones: boolean, denoise: boolean }
   | { kind: 'epoch', epoch: number, guided: boolean, skip: number, /** Tiles of the coarse picture that show what changed, and the parts concerned; 0 when everything did. */ first: number, changed: Uint8Array | null, /** Tiles of the region that is rendered; null for the whole picture. */ tiles: Int32Array | null }
 
 /** What the display worker reports after each drawing. */

@@ -2,7 +2,6 @@
  * The page's side of the renderer: workers, shared film, and epochs. Every change begins a new epoch: workers drop what is stale within a tile,
  * coarse pictures come first, passes add up after them.
  */
-import type { Balance } from '../../core/colour/balance'
 import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
 import { areGrey, factorsBetween, lightCount, type Lights } from '../../core/light/lights'
@@ -14,6 +13,7 @@ import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
 import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ProfileAnswer, type ToWorker } from '../../workers/protocol'
 import { tilesIn, type Region } from './region'
+import type { Look } from './loader'
 import { CALL, type DisplayMessage, type DrawnReport } from './messages'
 import { watchBeats } from './beats'
 import { startRenderWorker, type Workers } from './start-workers'
@@ -219,7 +219,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     /** Renders only a region of the picture, or all of it again. */
     setRegion(next: Region | null): void { region = next; restart() },
     setCamera(next: Camera): void { camera = next; restart() },
-    setLook(exposure: number, balance: Balance | null, clipping: boolean, zones: boolean, denoiseView: boolean): void { for (const w of [display, ...denoise]) w.postMessage({ kind: 'look', exposure, balance, clipping, zones, denoise: denoiseView } satisfies DisplayMessage) },
+    setLook(look: Look, clipping: boolean, zones: boolean, denoiseView: boolean): void { for (const w of [display, ...denoise]) w.postMessage({ kind: 'look', ...look, clipping, zones, denoise: denoiseView } satisfies DisplayMessage) },
     pause(on: boolean): void {
       paused = on
       if (on) { epoch++; Atomics.store(control, CONTROL.epoch, epoch) }

@@ -12,7 +12,7 @@ export interface Still { width: number, height: number, rgb: Float32Array }
 
 /** Stills kept decoded. */
 const MOST_STILLS = 4
-const AS_IT_CAME = { exposure: 0, balance: null }
+const AS_IT_CAME = { exposure: 0, balance: null, neutral: false }
 
 /** Kept stills and pinned reference of the open project. */
 export const useProofs = defineStore('proofs', () => {
@@ -94,8 +94,8 @@ export const useProofs = defineStore('proofs', () => {
     context.fillRect(0, 0, width, height)
     if (!s || id !== chosen.value) return
     const image = new ImageData(s.width, s.height)
-    const { exposure, balance } = seen(s, id)
-    developPicture(s.rgb, exposure, image.data, balance)
+    const { exposure, balance, neutral } = seen(s, id)
+    developPicture(s.rgb, exposure, image.data, balance, neutral)
     const bitmap = await createImageBitmap(image), k = Math.min(width / s.width, height / s.height)
     context.drawImage(bitmap, (width - s.width * k) / 2, (height - s.height * k) / 2, s.width * k, s.height * k)
   }

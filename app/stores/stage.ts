@@ -35,7 +35,7 @@ export const useStage = defineStore('stage', () => {
   const geometry = shallowRef<Geometry | null>(null)
   const drawn = shallowRef<DrawnReport | null>(null)
   const rates = reactive({ paths: 0, started: 0 })
-  const exposure = ref(0), white = shallowRef<White | null>(null), clipping = ref(false), zones = ref(false), denoise = ref(localStorage.getItem('wavelume-denoise') !== 'off'), paused = ref(false), failure = ref(''), waiting = ref('')
+  const exposure = ref(0), neutral = ref(false), white = shallowRef<White | null>(null), clipping = ref(false), zones = ref(false), denoise = ref(localStorage.getItem('wavelume-denoise') !== 'off'), paused = ref(false), failure = ref(''), waiting = ref('')
   /** Whether values are read under the pointer. */
   const probing = ref(false)
   /** Pictures that have arrived: what samples networks asks again. */
@@ -192,22 +192,22 @@ export const useStage = defineStore('stage', () => {
   /** How pictures are looked at: on the screen, in stills and in what is exported as PNG. */
   /** What of the picture is rendered; null for all of it. The view is not denoised meanwhile: the denoiser needs whole passes. */
   const region = shallowRef<Region | null>(null)
-  /** What the next drag or click in the picture does besides turning the view: draw a region, pick the white. */
-  const aiming = ref<'region' | 'white' | null>(null)
+  /** What the next drag or click in the picture does besides turning the view: draw a region, pick the white, focus. */
+  const aiming = ref<'region' | 'white' | 'focus' | null>(null)
   watch(region, (r) => { session.value?.setRegion(r); look() })
   /** Whether the light rig is open for changes over the picture. */
-  const lightsOpen = ref(false), curvesOpen = ref(false)
+  const lightsOpen = ref(false), lensOpen = ref(false), curvesOpen = ref(false)
   /** Number of the light shown alone: a panel, then the environment, then what parts send out. */
   const lightAlone = ref<number | null>(null)
   watch(lightsOpen, (on) => { if (on) session.value?.keepLightsApart(); else lightAlone.value = null })
   watch(lightAlone, light => session.value?.setLightAlone(light))
   watch(() => bench.scene?.lights, () => { lightAlone.value = null })
-  const lookAt = computed<Look>(() => ({ exposure: exposure.value, balance: white.value === null ? null : 'kelvin' in white.value ? balanceFor(whiteOfTemperature(white.value.kelvin)) : balanceForColour(white.value.picked) ?? null }))
-  const look = () => session.value?.setLook(exposure.value, lookAt.value.balance, clipping.value, zones.value, denoise.value && region.value === null)
+  const lookAt = computed<Look>(() => ({ exposure: exposure.value, neutral: neutral.value, balance: white.value === null ? null : 'kelvin' in white.value ? balanceFor(whiteOfTemperature(white.value.kelvin)) : balanceForColour(white.value.picked) ?? null }))
+  const look = () => session.value?.setLook(lookAt.value, clipping.value, zones.value, denoise.value && region.value === null)
   watch([lookAt, clipping, zones, denoise], () => { look(); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
 
   return {
-    session, geometry, drawn, rates, loaded, probing, exposure, white, look: lookAt, region, aiming, lightsOpen, curvesOpen, lightAlone, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
+    session, geometry, drawn, rates, loaded, probing, exposure, neutral, white, look: lookAt, region, aiming, lightsOpen, lensOpen, curvesOpen, lightAlone, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
     loader: () => loader,
     setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
   }

@@ -12,7 +12,7 @@ let film: Film | undefined, control: Int32Array | undefined, image: ImageData | 
 let denoised: Float32Array | undefined, drawnDenoised = 0, denoise = true
 /** The region that is rendered: how many tiles, and which; null for the whole picture. */
 let region: { count: number, has: Uint8Array } | null = null
-let exposure = 0, balance: Balance | null = null, clipping = false, zones = false, guidedEpoch = -1, guided = false, skip = 0, first = 0, changed: Uint8Array | null = null, dirty = true
+let exposure = 0, balance: Balance | null = null, neutral = false, clipping = false, zones = false, guidedEpoch = -1, guided = false, skip = 0, first = 0, changed: Uint8Array | null = null, dirty = true
 let drawnPart = -1, drawnEpoch = -1, drawnLevel = -1, drawnTiles = 0, lastDraw = 0
 let measured = { epoch: -1, passes: 0, settled: 0 }, settled = 0, mostPasses = 0, mixDrawn = 0
 let noise = 0
@@ -31,7 +31,7 @@ addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
     drawnEpoch = -1
   }
   else if (m.kind === 'warm') warmUp()
-  else if (m.kind === 'look') { exposure = m.exposure; balance = m.balance; clipping = m.clipping; zones = m.zones; denoise = m.denoise; dirty = true }
+  else if (m.kind === 'look') { exposure = m.exposure; balance = m.balance; neutral = m.neutral; clipping = m.clipping; zones = m.zones; denoise = m.denoise; dirty = true }
   else if (m.kind === 'epoch') { guidedEpoch = m.epoch; guided = m.guided; skip = m.skip; first = m.first; changed = m.changed; region = regionOf(m.tiles) }
 })
 
@@ -89,7 +89,7 @@ function look(): void {
     // What changed is shown as soon as its own tiles stand; what it lights and mirrors follows with the whole coarse picture. Tickets are taken in order, by two or more hands.
     if (fresh && level < 0 && tiles === 0 && drawnPart !== epoch && guided && guidedEpoch === epoch && changed && first > 0 && small && scratch && Atomics.load(control, row + skip) >= Math.min(tileCount(coarse.width, coarse.height), first + 3)) {
       const began = performance.now()
-      developCoarse(film, { epoch, exposure, balance, clipping, zones, level: coarse, guided: true, only: changed }, small.data)
+      developCoarse(film, { epoch, exposure, balance, neutral, clipping, zones, level: coarse, guided: true, only: changed }, small.data)
       scratch.getContext('2d')!.putImageData(small, 0, 0)
       context.drawImage(scratch, 0, 0, small.width * 2, small.height * 2)
       drawnPart = epoch
@@ -97,7 +97,7 @@ function look(): void {
     }
     const more = fresh ? level >= 0 || tiles >= perPass : level > drawnLevel || tiles > drawnTiles && (tiles < perPass ? now - lastDraw > 120 : Math.floor(tiles / perPass) > Math.floor(drawnTiles / perPass) && now - lastDraw > 150)
     if (more || calm !== drawnDenoised && !fresh || dirty && (level >= 0 || tiles > 0)) {
-      const began = performance.now(), options = { epoch, exposure, balance, clipping, zones, level: level >= 0 ? film.levels[level]! : null, guided: guided && guidedEpoch === epoch || tiles >= perPass && !region, denoised: calm > 0 ? denoised! : null }
+      const began = performance.now(), options = { epoch, exposure, balance, neutral, clipping, zones, level: level >= 0 ? film.levels[level]! : null, guided: guided && guidedEpoch === epoch || tiles >= perPass && !region, denoised: calm > 0 ? denoised! : null }
       let clipped: number
       if (tiles === 0 && level >= 0 && small && scratch) {
         clipped = developCoarse(film, options, small.data)

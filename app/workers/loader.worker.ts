@@ -102,7 +102,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
     case 'png': {
       const { width: w, height: h, rgb: small } = shrink(r.rgb, r.width, r.height, r.most)
       const bytes = new Uint8ClampedArray(w * h * 4)
-      developPicture(small, r.look.exposure, bytes, r.look.balance)
+      developPicture(small, r.look.exposure, bytes, r.look.balance, r.look.neutral)
       const { writePng } = await readers()
       return writePng(w, h, new Uint8Array(bytes.buffer))
     }

@@ -1,15 +1,19 @@
 /** The lights of a rig in flat arrays, with the tables by which its environment picture is drawn from. */
 import { luminanceAt } from '../colour/luminance'
+import { colourOfTemperature } from '../colour/temperature'
 import type { Emitters } from './emitters'
 import type { Rig } from './rig'
+import { skyPicture } from './sky'
 
 /** Words of a panel in {@link Lights.panels}. */
-export const PANEL = { centre: 0, u: 3, v: 6, normal: 9, area: 12, radiance: 13, visible: 16, power: 17, uu: 18, vv: 19, stride: 20 } as const
+export const PANEL = { centre: 0, u: 3, v: 6, normal: 9, area: 12, radiance: 13, visible: 16, power: 17, uu: 18, vv: 19, disc: 20, soft: 21, blocks: 22, stride: 23 } as const
 
 /** Lights of a rig in flat arrays, ready for the render loop. Plain data; large tables may lie in shared memory. */
 export interface Lights {
   panels: Float64Array
   panelCount: number
+  /** How many of the panels are blockers. */
+  blockers: number
   /** Radiance of a uniform environment; scale of a picture. */
   environment: [number, number, number]
   /** Environment picture, RGB float, row 0 at the top; null for uniform. */
@@ -32,7 +36,7 @@ export interface Lights {
 /** Lights that can be told apart in a picture: its panels, then these two. */
 export const lightCount = (lights: Lights): number => lights.panelCount + 2
 /** Their names, in order. */
-export const lightNames = (rig: Rig): string[] => [...rig.panels.map(p => p.name), 'environment', 'emission']
+export const lightNames = (rig: Rig): string[] => [...rig.panels.map(p => p.name), ...rig.environment.kind === 'sky' && rig.environment.sun > 0 && rig.environment.elevation > 0 ? ['sun'] : [], 'environment', 'emission']
 export const environmentLight = (lights: Lights): number => lights.panelCount
 export const emissionLight = (lights: Lights): number => lights.panelCount + 1
 
@@ -59,20 +63,50 @@ export const areGrey = (factors: readonly number[]): boolean => factors.every((x
 export function createLights(rig: Rig, picture: { width: number, height: number, data: Float32Array } | null, allocate: (bytes: number) => ArrayBufferLike = n => new ArrayBuffer(n)): Lights {
   const angle = rig.turn * Math.PI / 180, cos = Math.cos(angle), sin = Math.sin(angle), d = rig.dim
   const turned = ([x, y, z]: readonly number[]): [number, number, number] => [cos * x! + sin * z!, y!, -sin * x! + cos * z!]
-  const panels = new Float64Array(rig.panels.length * PANEL.stride)
-  rig.panels.forEach((p, i) => {
-    const o = i * PANEL.stride, u = turned(p.u), v = turned(p.v)
+  const sky = rig.environment.kind === 'sky' ? rig.environment : null, all = sky && sky.sun > 0 && sky.elevation > 0 ? [...rig.panels, sunPanel(sky)] : rig.panels
+  const panels = new Float64Array(all.length * PANEL.stride)
+  all.forEach((p, i) => {
+    const o = i * PANEL.stride, u = turned(p.u), v = turned(p.v), disc = p.shape === 'disc'
     const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]], l = Math.hypot(...n)
-    const rgb = p.radiance.map(x => x * d)
-    panels.set([...turned(p.centre), ...u, ...v, ...n.map(x => x / (l || 1)), 4 * l, ...rgb, p.visible ? 1 : 0, luminanceAt(rgb, 0),
-      u[0] * u[0] + u[1] * u[1] + u[2] * u[2], v[0] * v[0] + v[1] * v[1] + v[2] * v[2]], o)
+    const rgb = p.radiance.map(x => p.blocks ? 0 : x * d)
+    panels.set([...turned(p.centre), ...u, ...v, ...n.map(x => x / (l || 1)), (disc ? Math.PI : 4) * l, ...rgb, p.visible ? 1 : 0, luminanceAt(rgb, 0),
+      u[0] * u[0] + u[1] * u[1] + u[2] * u[2], v[0] * v[0] + v[1] * v[1] + v[2] * v[2], disc ? 1 : 0, p.soft ?? 0, p.blocks ? 1 : 0], o)
   })
-  const uniform = rig.environment.kind === 'uniform'
-  const scale = rig.environment.kind === 'uniform' ? rig.environment.radiance.map(x => x * d) : [0, 1, 2].map(() => (rig.environment as { scale: number }).scale * d)
-  let map = picture && !uniform ? maps.get(picture) ?? null : null
-  if (picture && !uniform && !map) maps.set(picture, map = createMap(picture, allocate)!)
-  const shift = angle + (rig.environment.kind === 'image' ? rig.environment.turn : 0) * Math.PI / 180
-  return { panels, panelCount: rig.panels.length, environment: scale as [number, number, number], map, cos: Math.cos(shift), sin: Math.sin(shift), backdrop: rig.backdrop ?? null, emitters: null, visible: null, gather: 'both', mapPower: map ? Math.PI * Math.PI / 2 * map.mean * scale[0]! * 2 : 0 }
+  const environment = rig.environment, scale = (environment.kind === 'uniform' ? environment.radiance : [environment.scale, environment.scale, environment.scale]).map(x => x * d)
+  const image = sky ? skyOf(sky) : environment.kind === 'image' ? picture : null
+  let map = image ? maps.get(image) ?? null : null
+  if (image && !map) maps.set(image, map = createMap(image, allocate)!)
+  const shift = angle + (environment.kind === 'image' ? environment.turn : 0) * Math.PI / 180
+  return {
+    panels, panelCount: all.length, blockers: all.filter(p => p.blocks).length, environment: scale as [number, number, number], map, cos: Math.cos(shift), sin: Math.sin(shift), backdrop: rig.backdrop ?? null,
+    emitters: null, visible: null, gather: 'both', mapPower: map ? Math.PI * Math.PI / 2 * map.mean * scale[0]! * 2 : 0,
+  }
+}
+
+type Sky = Extract<Rig['environment'], { kind: 'sky' }>
+/** Distance of the sun, metres: far from anything that is lit, near enough for double precision. */
+const SUN_AT = 2000
+/** Half angle of the sun's disc: 0.533° across in the mean (Cox 2000, "Allen's Astrophysical Quantities"). */
+const SUN_HALF = 0.2665 * Math.PI / 180
+
+/** The sun of a sky as a far disc. Its colour: 5800 K, reddened by nothing. */
+function sunPanel(sky: Sky): Rig['panels'][number] {
+  const e = sky.elevation * Math.PI / 180, a = sky.azimuth * Math.PI / 180, to = [Math.cos(e) * Math.sin(a), Math.sin(e), -Math.cos(e) * Math.cos(a)], r = SUN_AT * Math.tan(SUN_HALF)
+  const u = [Math.cos(a), 0, Math.sin(a)], v = [to[1]! * u[2]! - to[2]! * u[1]!, to[2]! * u[0]! - to[0]! * u[2]!, to[0]! * u[1]! - to[1]! * u[0]!], L = sky.sun / Math.sin(SUN_HALF) ** 2
+  const scaled = (x: readonly number[], by: number) => x.map(c => c * by) as [number, number, number]
+  // u × v must point back to the scene
+  return { name: 'sun', centre: scaled(to, SUN_AT), u: scaled(v, r), v: scaled(u, r), radiance: scaled(colourOfTemperature(5800), L), visible: true, shape: 'disc' }
+}
+
+const skies = new Map<string, ReturnType<typeof skyPicture>>()
+/** Picture of a sky; those asked for last are kept, as a rig is prepared anew with every change. */
+function skyOf(s: Sky): ReturnType<typeof skyPicture> {
+  const key = JSON.stringify([s.type, s.elevation, s.azimuth, s.temperature, s.ground]), known = skies.get(key)
+  if (known) return known
+  if (skies.size > 8) skies.delete(skies.keys().next().value!)
+  const made = skyPicture(s.type, s.elevation, s.azimuth, colourOfTemperature(s.temperature), s.ground)
+  skies.set(key, made)
+  return made
 }
 
 /** Tables by the picture they were made of: a rig is changed often, its picture seldom. */

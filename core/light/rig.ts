@@ -3,7 +3,7 @@ import { z } from 'zod'
 const vector = z.tuple([z.number(), z.number(), z.number()])
 const radiance = z.tuple([z.number().min(0), z.number().min(0), z.number().min(0)])
 
-/** A rectangle that sends out light on one side. */
+/** A rectangle or disc that sends out light on one side, or a blocker that keeps it off on both. */
 export const panelSchema = z.object({
   name: z.string().max(120),
   centre: vector,
@@ -14,13 +14,25 @@ export const panelSchema = z.object({
   radiance,
   /** Whether the camera sees the panel itself; reflections always do. */
   visible: z.boolean().default(false),
+  /** A disc fills the ellipse within the half edges. */
+  shape: z.enum(['rectangle', 'disc']).optional(),
+  /** Share of the half edges over which the light fades out, 0..1. */
+  soft: z.number().min(0).max(1).optional(),
+  /** Sends out nothing and lets nothing pass: it shapes reflections and shadows. */
+  blocks: z.boolean().optional(),
+  /** Kelvin from which the colour was made, for showing it again. */
+  temperature: z.number().min(1000).max(20_000).optional(),
 })
 
-/** A light rig: one environment and rectangular panels, turned together about the vertical. */
+/** A light rig: one environment, panels and blockers, turned together about the vertical. */
 export const rigSchema = z.object({
   name: z.string().max(120),
   environment: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('uniform'), radiance }),
+    z.object({
+      kind: z.literal('sky'), /** Type of ISO 15469. */ type: z.number().int().min(1).max(15).default(12), /** Level of the sky: what a level plane gets from it, over π. */ scale: z.number().min(0).default(1),
+      /** Of the sun, degrees. */ elevation: z.number().min(0).max(90).default(40), azimuth: z.number().default(30), /** Irradiance that faces the sun, over π; 0 for no sun. */ sun: z.number().min(0).default(0), /** Kelvin of the sky. */ temperature: z.number().min(1000).max(20_000).default(6500), ground: z.number().min(0).max(1).default(0.1),
+    }),
     z.object({ kind: z.literal('image'), asset: z.string().max(200), scale: z.number().min(0).default(1), /** Degrees about the vertical, besides the rig's own turn. */ turn: z.number().default(0), /** Name of the file it came from. */ file: z.string().max(200).optional() }),
   ]),
   panels: z.array(panelSchema).max(16).default([]),

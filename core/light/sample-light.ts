@@ -75,7 +75,9 @@ export function sampleLight(lights: Lights, geometry: Geometry, S: Float64Array,
     lit.pdf = weights[i]! / sum * drawnEmitter.pdf
     return true
   }
-  const p = lights.panels, o = i * PANEL.stride, a = 2 * u1 - 1, b = 2 * u2 - 1
+  const p = lights.panels, o = i * PANEL.stride
+  let a = 2 * u1 - 1, b = 2 * u2 - 1
+  if (p[o + PANEL.disc] === 1) { const r = Math.sqrt(u1), phi = 2 * Math.PI * u2; a = r * Math.cos(phi); b = r * Math.sin(phi) }
   const dx = p[o]! + a * p[o + 3]! + b * p[o + 6]! - px, dy = p[o + 1]! + a * p[o + 4]! + b * p[o + 7]! - py, dz = p[o + 2]! + a * p[o + 5]! + b * p[o + 8]! - pz
   const d2 = dx * dx + dy * dy + dz * dz, d = Math.sqrt(d2)
   const cos = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!) / d
@@ -83,8 +85,33 @@ export function sampleLight(lights: Lights, geometry: Geometry, S: Float64Array,
   lit.x = dx / d; lit.y = dy / d; lit.z = dz / d
   lit.distance = d
   lit.pdf = weights[i]! / sum * d2 / (cos * p[o + 12]!)
-  lit.r = p[o + 13]!; lit.g = p[o + 14]!; lit.b = p[o + 15]!
+  const f = p[o + PANEL.soft]! > 0 ? fade(p, o, a, b) : 1
+  lit.r = p[o + 13]! * f; lit.g = p[o + 14]! * f; lit.b = p[o + 15]! * f
   return true
+}
+
+/** How much of a panel's light is left at (a, b) of its half edges, where its edge is soft. */
+function fade(p: Float64Array, o: number, a: number, b: number): number {
+  const inside = p[o + PANEL.disc] === 1 ? 1 - Math.sqrt(a * a + b * b) : 1 - Math.max(Math.abs(a), Math.abs(b)), t = Math.min(1, Math.max(0, inside / p[o + PANEL.soft]!))
+  return t * t * (3 - 2 * t)
+}
+
+/** Radiance of the panel that {@link hitPanel} found last, into {@link lit}. */
+export function panelRadiance(lights: Lights, i: number): void {
+  const p = lights.panels, o = i * PANEL.stride, f = p[o + PANEL.soft]! > 0 ? fade(p, o, met[0]!, met[1]!) : 1
+  lit.r = p[o + 13]! * f; lit.g = p[o + 14]! * f; lit.b = p[o + 15]! * f
+}
+
+/** Where {@link hitPanel} met its panel, in half edges. */
+const met = new Float64Array(2)
+
+/** Whether a blocker stands in the way of a shadow ray. */
+export function isBlocked(lights: Lights, origin: Float64Array, direction: Float64Array, at: number, distance: number): boolean {
+  const kept = lit.distance
+  lit.distance = distance
+  const found = hitPanel(lights, origin, direction, at, false, true) >= 0
+  lit.distance = kept
+  return found
 }
 
 /** Density with which {@link sampleLight} would have drawn the direction that hits panel i at `lit.distance`, given `lit.sum` of the ray's origin on a part, into `lit.pdf`. */
@@ -97,21 +124,27 @@ export function panelDensity(lights: Lights, i: number, origin: Float64Array, di
 
 /**
  * Finds the nearest panel that a ray meets on its shining side before `lit.distance`.
+ * @param camera whether the camera looks, which sees only some
+ * @param blockers looks for blockers alone
  * @returns its number, or −1; `lit.distance` is then the distance
  */
-export function hitPanel(lights: Lights, origin: Float64Array, direction: Float64Array, at: number, camera: boolean): number {
+export function hitPanel(lights: Lights, origin: Float64Array, direction: Float64Array, at: number, camera: boolean, blockers = false): number {
   const p = lights.panels, ox = origin[at]!, oy = origin[at + 1]!, oz = origin[at + 2]!, dx = direction[at]!, dy = direction[at + 1]!, dz = direction[at + 2]!
   let far = lit.distance
   let found = -1
   for (let i = 0, o = 0; i < lights.panelCount; i++, o += PANEL.stride) {
     const facing = dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!
-    if (facing >= 0 || camera && p[o + 16] === 0) continue
+    const blocks = p[o + PANEL.blocks] === 1
+    if (facing >= 0 && !blocks || facing === 0 || camera && p[o + 16] === 0 || blockers && !blocks) continue
     const cx = p[o]! - ox, cy = p[o + 1]! - oy, cz = p[o + 2]! - oz
     const t = (cx * p[o + 9]! + cy * p[o + 10]! + cz * p[o + 11]!) / facing
     if (!(t > 1e-9 && t < far)) continue
     const x = t * dx - cx, y = t * dy - cy, z = t * dz - cz
     const a = x * p[o + 3]! + y * p[o + 4]! + z * p[o + 5]!, b = x * p[o + 6]! + y * p[o + 7]! + z * p[o + 8]!
     if (Math.abs(a) > p[o + 18]! || Math.abs(b) > p[o + 19]!) continue
+    const s = a / p[o + 18]!, q = b / p[o + 19]!
+    if (p[o + PANEL.disc] === 1 && s * s + q * q > 1) continue
+    met[0] = s; met[1] = q
     far = t
     found = i
   }

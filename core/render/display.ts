@@ -6,6 +6,7 @@
  */
 import type { Balance } from '../colour/balance'
 import { encodeSRGB } from '../colour/rgb'
+import { toneNeutral } from './tone'
 import { putZone } from './zones'
 import { lockTile, tilePasses, TILE, tilesAcross, unlockTile, type Film, type Level } from './film'
 
@@ -25,6 +26,8 @@ export interface DisplayOptions {
   balance?: Balance | null
   /** Marks what clips with stripes. */
   clipping: boolean
+  /** Compresses what is bright (Khronos PBR Neutral) instead of clipping it. */
+  neutral?: boolean
   /** Shows exposure in zones instead of the picture. */
   zones?: boolean
   /** Finest complete coarse picture; null when there is none. */
@@ -65,6 +68,7 @@ export function develop(film: Film, o: DisplayOptions, out: Uint8ClampedArray): 
       const over = r > 1.0001 || g > 1.0001 || b > 1.0001
       if (over) clipped++
       if (o.zones) putZone(out, p, r, g, b)
+      else if (o.neutral) putNeutral(out, p, r, g, b)
       else if (over && o.clipping) { const s = (x + y >> 2) & 1 ? 255 : 0; out[p] = s; out[p + 1] = s; out[p + 2] = s }
       else {
         out[p] = BYTE[r > 0 ? r < 1 ? Math.sqrt(r) * STEPS + 0.5 | 0 : STEPS : 0]!
@@ -104,6 +108,13 @@ function prepareLevel(level: Level, width: number, height: number): Coarse {
 }
 
 const mixed = new Float64Array(3)
+
+/** Writes a colour as Khronos PBR Neutral shows it. */
+function putNeutral(out: Uint8ClampedArray, p: number, r: number, g: number, b: number): void {
+  mixed[0] = r; mixed[1] = g; mixed[2] = b
+  toneNeutral(mixed)
+  out[p] = toByte(mixed[0]!); out[p + 1] = toByte(mixed[1]!); out[p + 2] = toByte(mixed[2]!)
+}
 
 /** A balanced colour, into `mixed`. */
 function balance(m: Balance, r: number, g: number, b: number): void {
@@ -158,18 +169,20 @@ export function developCoarse(film: Film, o: DisplayOptions, out: Uint8ClampedAr
     if (over) clipped++
     if (o.zones) putZone(out, p, r, g, b)
     else if (over && o.clipping) { const s = (x + y >> 1) & 1 ? 255 : 0; out[p] = s; out[p + 1] = s; out[p + 2] = s }
+    else if (o.neutral) putNeutral(out, p, r, g, b)
     else { out[p] = toByte(r); out[p + 1] = toByte(g); out[p + 2] = toByte(b) }
     out[p + 3] = 255
   }
   return clipped / (w * h)
 }
 
-/** Develops a kept picture (linear RGB floats) to RGBA bytes, at an exposure (EV) and with a white balance. */
-export function developPicture(rgb: ArrayLike<number>, exposure: number, out: Uint8ClampedArray, m: Balance | null = null): void {
+/** Develops a kept picture (linear RGB floats) to RGBA bytes, at an exposure (EV), with a white balance, clipped or compressed. */
+export function developPicture(rgb: ArrayLike<number>, exposure: number, out: Uint8ClampedArray, m: Balance | null = null, neutral = false): void {
   const gain = 2 ** exposure
   for (let i = 0, p = 0; p < out.length; i += 3, p += 4) {
-    const r = rgb[i]! * gain, g = rgb[i + 1]! * gain, b = rgb[i + 2]! * gain
-    if (m) { balance(m, r, g, b); out[p] = toByte(mixed[0]!); out[p + 1] = toByte(mixed[1]!); out[p + 2] = toByte(mixed[2]!) }
+    let r = rgb[i]! * gain, g = rgb[i + 1]! * gain, b = rgb[i + 2]! * gain
+    if (m) { balance(m, r, g, b); r = mixed[0]!; g = mixed[1]!; b = mixed[2]! }
+    if (neutral) putNeutral(out, p, r, g, b)
     else { out[p] = toByte(r); out[p + 1] = toByte(g); out[p + 2] = toByte(b) }
     out[p + 3] = 255
   }

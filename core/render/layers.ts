@@ -15,8 +15,8 @@ const BATCH = TILE * TILE
 export const EMISSION_LAYER = 5, BACKGROUND_LAYER = 6
 /** Lobes that scatter: the first of {@link LOBE_LAYERS}. */
 const SCATTERING = 5
-/** Layers by light that there may be: sixteen panels, environment, emission. */
-export const MOST_LIGHTS = 18
+/** Layers by light that there may be: sixteen panels, a sun, environment, emission. */
+export const MOST_LIGHTS = 19
 
 /** What one thread keeps apart for the tile under way. */
 export interface Layers {

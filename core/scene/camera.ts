@@ -13,7 +13,20 @@ export function defaultCamera(bounds: ArrayLike<number>, width: number, height: 
   return { name: 'Default', position: centre.map((c, k) => c + direction[k]! / l * distance) as [number, number, number], target: centre, fov }
 }
 
-/** Frame of a camera: eye, then the directions of one unit right, up and forward on the picture plane, scaled so that x and y in −1…1 span the picture. */
+/** Words of a camera's frame beyond eye (0–2), right (3–5), up (6–8) and forward (9–11). */
+export const FRAME = { radius: 12, focus: 13, blades: 14, words: 15 } as const
+/** Height of a sensor where a camera names none, mm: that of 36 × 24. */
+export const SENSOR = 24
+
+/** Focal length of a camera, mm. */
+export const focalLength = (camera: Pick<Camera, 'fov' | 'sensor'>): number => (camera.sensor ?? SENSOR) / (2 * Math.tan(camera.fov * Math.PI / 360))
+/** Field of view of a focal length in mm, degrees. */
+export const fovOf = (focal: number, sensor = SENSOR): number => 2 * Math.atan(sensor / (2 * focal)) * 180 / Math.PI
+
+/**
+ * Frame of a camera: eye, then the directions of one unit right, up and forward on the picture plane, scaled so that x and y in −1…1 span the picture; then the radius of its
+ * aperture (metres; focal length over twice the f-number), the distance that is sharp, and the blades.
+ */
 export function cameraFrame(camera: Camera, width: number, height: number): Float64Array {
   const f = [0, 1, 2].map(k => camera.target[k]! - camera.position[k]!), l = Math.hypot(...f) || 1
   const w = f.map(x => x / l)
@@ -22,5 +35,24 @@ export function cameraFrame(camera: Camera, width: number, height: number): Floa
   const right = r.map(x => x / rl)
   const above = [right[1]! * w[2]! - right[2]! * w[1]!, right[2]! * w[0]! - right[0]! * w[2]!, right[0]! * w[1]! - right[1]! * w[0]!]
   const t = Math.tan(camera.fov * Math.PI / 360), a = width / height
-  return Float64Array.from([...camera.position, ...right.map(x => x * t * a), ...above.map(x => x * t), ...w])
+  return Float64Array.from([...camera.position, ...right.map(x => x * t * a), ...above.map(x => x * t), ...w, camera.fNumber ? focalLength(camera) / 1000 / (2 * camera.fNumber) : 0, camera.focus ?? l, camera.blades ?? 0])
+}
+
+/**
+ * Moves a ray of a pinhole to a point of the aperture, keeping what it meets at the distance that is sharp (thin lens).
+ * @param u two draws; dx, dy, dz the pinhole's direction, one long along the axis
+ */
+export function throughLens(camera: Float64Array, u: Float64Array, origin: Float64Array, direction: Float64Array, o: number, dx: number, dy: number, dz: number): void {
+  const blades = camera[FRAME.blades]!, focus = camera[FRAME.focus]!, rl = Math.hypot(camera[3]!, camera[4]!, camera[5]!), ul = Math.hypot(camera[6]!, camera[7]!, camera[8]!)
+  let a: number, b: number
+  if (blades >= 3) {
+    // one triangle of the polygon, drawn evenly over its area
+    const wedge = Math.floor(u[0]! * blades), t = Math.sqrt(u[0]! * blades - wedge), p = 2 * Math.PI * wedge / blades, q = p + 2 * Math.PI / blades, v = u[1]!
+    a = t * ((1 - v) * Math.cos(p) + v * Math.cos(q)); b = t * ((1 - v) * Math.sin(p) + v * Math.sin(q))
+  }
+  else { const r = Math.sqrt(u[0]!), p = 2 * Math.PI * u[1]!; a = r * Math.cos(p); b = r * Math.sin(p) }
+  a *= camera[FRAME.radius]! / rl; b *= camera[FRAME.radius]! / ul
+  const sx = a * camera[3]! + b * camera[6]!, sy = a * camera[4]! + b * camera[7]!, sz = a * camera[5]! + b * camera[8]!, x = focus * dx - sx, y = focus * dy - sy, z = focus * dz - sz, l = 1 / Math.sqrt(x * x + y * y + z * z)
+  origin[o]! += sx; origin[o + 1]! += sy; origin[o + 2]! += sz
+  direction[o] = x * l; direction[o + 1] = y * l; direction[o + 2] = z * l
 }

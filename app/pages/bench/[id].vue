@@ -126,6 +126,7 @@ const ACTIONS: Action[] = [
   { name: 'wipe', title: 'Wipe still A against the live picture', key: 'W', run: () => { wipe.value = wipe.value === null ? 0.5 : null } },
   { name: 'differ', title: 'Difference of still A and B or the live picture', key: 'X', run: () => { differ.value = !differ.value } },
   { name: 'lights', title: 'Next lights', key: 'L', run: nextLights },
+  { name: 'lens', title: 'Lens of the camera', key: 'Shift+J', run: () => { stage.lensOpen = !stage.lensOpen } },
   { name: 'curves', title: 'Curves of the layer or the stack', key: 'Shift+C', run: () => { stage.curvesOpen = !stage.curvesOpen } },
   { name: 'editLights', title: 'Change the light rig', key: 'Shift+L', run: () => { stage.lightsOpen = !stage.lightsOpen } },
   { name: 'off', title: 'Off or on: layer or node', key: 'H', run: offOrOn },
