@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs'
 import { isAbsolute, relative, resolve } from 'node:path'
 import { checkDocument } from '../core/checks'
 import type { Finding } from '../core/checks/finding'
-import { folderOf, readDocument } from './files'
+import { folderOf, readMaterial } from './files'
 import { readScene } from './load-scene'
 import { InputError, type Options } from './options'
 
@@ -19,7 +19,7 @@ export function check(options: Options): Finding[] {
 
 function checkFile(file: string): Finding[] {
   const folder = folderOf(file)
-  return checkDocument(readDocument(file), (name) => {
+  return checkDocument(readMaterial(file), (name) => {
     const path = resolve(folder, name)
     return !isAbsolute(name) && !relative(folder, path).startsWith('..') && existsSync(path)
   })

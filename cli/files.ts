@@ -3,6 +3,7 @@ import { dirname, isAbsolute, relative, resolve } from 'node:path'
 import { readGlb } from '../core/formats/glb'
 import { readPicture, type Picture } from '../core/formats/image'
 import { readMtlx } from '../core/formats/mtlx'
+import { translateSurfaces } from '../core/formats/surface-translation'
 import { readObj } from '../core/formats/obj'
 import { readPly } from '../core/formats/ply'
 import { smoothNormals, type Model } from '../core/mesh/model'
@@ -15,6 +16,12 @@ export function readBytes(file: string): Uint8Array {
   return new Uint8Array(readFileSync(file))
 }
 
+/** Reads a material for use: other surfaces of the standard become the open one, and what has no equivalent is said. */
+export function readMaterial(file: string): Element {
+  const { document, lost } = translateSurfaces(readDocument(file))
+  for (const what of lost) console.error(`${file}: ${what}`)
+  return document
+}
 export const readDocument = (file: string): Element => readMtlx(new TextDecoder().decode(readBytes(file)))
 
 /** Reads a model by its ending. @param scale factor to metres */

@@ -7,14 +7,14 @@ import { isolateOnModel, isolateOnPlane } from '../core/render/isolate'
 import { cameraFrame, defaultCamera } from '../core/scene/camera'
 import { createGeometry } from '../core/scene/geometry'
 import { texturesFor } from '../core/scene/compile-material'
-import { folderOf, pictureReader, readDocument, readModel } from './files'
+import { folderOf, pictureReader, readMaterial, readModel } from './files'
 import { InputError, parseSize, unitFactor, type Options } from './options'
 
 /** `wavelume isolate`: the numbers of one node, one sample at each pixel's centre. */
 export async function isolate(o: Options): Promise<unknown> {
   const file = o.words[0], node = o.text('node'), out = o.text('o')
   if (!file || !node || !out) throw new InputError('isolate needs a document, --node and -o out.exr')
-  const [width, height] = parseSize(o.text('size') ?? '64x64'), program = compileNetwork(readDocument(file), node)
+  const [width, height] = parseSize(o.text('size') ?? '64x64'), program = compileNetwork(readMaterial(file), node)
   for (const f of program.faults) console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
   if (program.faults.some(f => f.severity === 'error' && f.where === node)) throw new InputError(program.faults.find(f => f.where === node)!.message)
   if (program.size === 0) throw new InputError(`${node} is a surface; isolate shows nodes that give numbers`)

@@ -11,7 +11,7 @@ import { buildWorld } from '../core/scene/build-world'
 import { lightNames } from '../core/light/lights'
 import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../core/scene/compile-material'
 import type { World } from '../core/scene/world'
-import { folderOf, pictureReader, readBytes, readDocument, readModel } from './files'
+import { folderOf, pictureReader, readBytes, readMaterial, readModel } from './files'
 import { InputError, unitFactor, type Options } from './options'
 
 export interface LoadedScene { world: World, camera: (width: number, height: number) => Camera, documents: Element[], /** Names of the lights that can be told apart. */ lights: string[] }
@@ -45,7 +45,7 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
   const documents = new Map<string, Element>(), readers = new Map<string | null, (file: string) => Picture | undefined>([[null, pictureReader(folder)]])
   for (const [key, m] of Object.entries(scene.materials)) {
     const path = m.document && resolve(folder, m.document)
-    documents.set(key, path ? readDocument(path) : neutralDocument)
+    documents.set(key, path ? readMaterial(path) : neutralDocument)
     readers.set(key, pictureReader(path ? folderOf(path) : folder))
   }
   const world = buildWorld({ scene, rig, model, documents, bake, allocate: shared, compiled: report, picture: (key, file) => readers.get(key)!(file) })
@@ -56,7 +56,7 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
 
 async function loadModelFile(file: string, options: Options, bake: boolean): Promise<LoadedScene> {
   const model = await readModel(file, unitFactor(options.text('unit')))
-  const materialsFile = options.text('materials'), document = materialsFile ? readDocument(materialsFile) : neutralDocument
+  const materialsFile = options.text('materials'), document = materialsFile ? readMaterial(materialsFile) : neutralDocument
   const names = materialsOf(document).map(nameOf)
   const programs = (names.length ? names : [undefined]).map(n => compileMaterial(document, n, bake))
   programs.forEach(report)

@@ -1,7 +1,7 @@
 import { measure as measureSurface } from '../core/judge/measure'
 import { instantiate } from '../core/network/instantiate'
 import { compileMaterial, texturesFor } from '../core/scene/compile-material'
-import { folderOf, pictureReader, readDocument } from './files'
+import { folderOf, pictureReader, readMaterial } from './files'
 import { InputError, parseLength, parseNumbers, type Options } from './options'
 
 /** `wavelume measure`. */
@@ -10,7 +10,7 @@ export function measure(o: Options): unknown {
   if (!file) throw new InputError('measure needs a MaterialX document')
   const from = o.text('from') ?? 'outside'
   if (from !== 'outside' && from !== 'inside') throw new InputError('--from is outside or inside')
-  const program = compileMaterial(readDocument(file), o.text('material'))
+  const program = compileMaterial(readMaterial(file), o.text('material'))
   for (const f of program.faults) console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
   const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file)))), slab = o.text('slab')
   return measureSurface(shader, Float64Array.from(program.constants), {

@@ -136,7 +136,7 @@ test('a model brings its own materials as networks, and what has no equivalent i
   const bench = new BenchPage(page)
   await page.goto(BASE)
   await bench.drop(page.locator('main'), 'float.glb')
-  await expect(page.getByText(/1 parts, 1 materials · Lacquer: opacity is not computed yet/).first()).toBeVisible()
+  await expect(page.getByText(/1 parts, 1 materials · Lacquer: the threshold of its opacity/).first()).toBeVisible()
   await bench.view().waitFor()
   await bench.refined(1)
   await expect(page.getByLabel('Material of Float')).toHaveValue('key:Lacquer')

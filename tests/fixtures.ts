@@ -3,7 +3,8 @@ import { mkdirSync, writeFileSync } from 'node:fs'
 import { Document, WebIO } from '@gltf-transform/core'
 import { writePng } from '../core/formats/image'
 import { sphere } from '../core/mesh/sphere'
-import { lathe, rounded } from '../demo/lathe'
+import { lathe, placed, rounded } from '../demo/lathe'
+import { box } from '../demo/solids'
 import { writeGlb } from '../core/formats/glb-write'
 
 const folder = process.argv[2]!
@@ -16,6 +17,16 @@ const model = await writeGlb({ parts: [
   sphere('Knob', 0.016, 24, 48, [0.062, 0.05, 0]), lathe('Plate', [[0.3, -0.0001], [0, -0.0001]], 48),
 ] })
 writeFileSync(`${folder}/beacon.glb`, model)
+// one piece for each of the special optics: a cone, a bubble, a board, a glass with a liquid, a turned disc, and two shells in each other
+const at = (part: ReturnType<typeof sphere>, x: number, y = 0) => placed(part, [1, 0, 0, 0, 1, 0, 0, 0, 1, x, y, 0])
+writeFileSync(`${folder}/trial.glb`, await writeGlb({ parts: [
+  { ...at(lathe('', rounded([[0, 0], [0.022, 0], [0.007, 0.05], [0, 0.05]], 0.0015), 96), -0.15), name: 'Cone' }, { ...at(sphere('', 0.024, 32, 64), -0.09, 0.025), name: 'Bubble' },
+  { ...box('', [-0.055, 0.001, -0.02], [-0.01, 0.046, 0.02]), name: 'Board' },
+  { ...at(lathe('', rounded([[0, 0], [0.02, 0], [0.022, 0.05], [0.0203, 0.0502], [0.018, 0.004], [0, 0.004]], 0.0006), 96), 0.03), name: 'Tumbler' }, { ...at(lathe('', rounded([[0, 0.0035], [0.0184, 0.0035], [0.0196, 0.034], [0, 0.034]], 0.0004), 96), 0.03), name: 'Liquid' },
+  { ...placed(lathe('', rounded([[0, 0], [0.022, 0], [0.022, 0.004], [0, 0.004]], 0.001), 128), [1, 0, 0, 0, 0, 1, 0, -1, 0, 0.09, 0.024, 0]), name: 'Disc' },
+  { ...at(sphere('', 0.024, 32, 64), 0.15, 0.026), name: 'Pendant' }, { ...at(sphere('', 0.0215, 32, 64), 0.15, 0.026), name: 'Pendant inside' }, { ...at(sphere('', 0.008, 24, 48), 0.15, 0.026), name: 'Lamp' },
+  lathe('Plate', [[0.4, -0.0001], [0, -0.0001]], 48),
+] }))
 writeFileSync(`${folder}/broken.glb`, model.slice(0, 900))
 writeFileSync(`${folder}/broken.png`, checks(16, [1, 2, 3], [4, 5, 6]).slice(0, 60))
 writeFileSync(`${folder}/loop.mtlx`, '<?xml version="1.0"?><materialx version="1.39"><add name="a" type="float"><input name="in1" type="float" nodename="b"/></add><add name="b" type="float"><input name="in1" type="float" nodename="a"/></add><open_pbr_surface name="&lt;img src=x onerror=alert(1)&gt;" type="surfaceshader"><input name="specular_roughness" type="float" nodename="a"/></open_pbr_surface><surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="&lt;img src=x onerror=alert(1)&gt;"/></surfacematerial></materialx>')

@@ -30,9 +30,9 @@ async function bringIn(files: FileList | File[] | null | undefined): Promise<voi
   if (!files?.length || bench.part === null) return
   try {
     const list = [...files], { readMaterialFiles } = await import('../renderer/material-files')
-    const { document, name, missing } = await readMaterialFiles(list)
+    const { document, name, missing, lost } = await readMaterialFiles(list)
     bench.assign(bench.part, bench.freeKey(name), document)
-    say.note(`${name} is now on ${bench.part}`, missing.length ? `Missing: ${missing.join(', ')}` : undefined)
+    say.note(`${name} is now on ${bench.part}`, [missing.length ? `Missing: ${missing.join(', ')}.` : '', ...lost].filter(Boolean).join(' ') || undefined)
   }
   catch (e) { say.fault('The material was not read', messageOf(e)) }
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { clearInput, setValue, splitPath } from '../../core/network/edit'
 import { connectAcross } from '../../core/network/groups'
-import { findElement, inputOf, isNode } from '../../core/network/document'
+import { findElement, inputOf, isNode, nameOf } from '../../core/network/document'
 import { COMPONENTS, formatValue, parseValue, unitScale } from '../../core/network/types'
 import { isPublished, publish } from '../../core/scene/part-values'
 import { toWorkingSpace } from '../../core/network/texture'
@@ -58,27 +58,38 @@ const published = computed(() => element.value !== undefined && isPublished(elem
 const publishable = computed(() => wire.value === undefined && element.value !== undefined && isNode(element.value) && COMPONENTS[props.input.type] !== undefined)
 const togglePublished = () => bench.edit(published.value ? `Keep ${name.value} to the material` : `Publish ${name.value}`, d => publish(d, props.node, props.input.name, published.value ? undefined : `${props.node.split('/').at(-1)!.replace(/_/g, ' ')}: ${name.value}`))
 
+/** Whether a node is being chosen to drive the input; those beside this one that give what it takes. */
+const choosing = ref(false)
+const sources = computed(() => {
+  if (!choosing.value || !bench.document) return []
+  const beside = container.value ? findElement(bench.document, container.value)?.children : bench.document.children
+  return (beside ?? []).filter(e => isNode(e) && e !== element.value && e.attributes.type === props.input.type).map(nameOf)
+})
+function drive(from: string): void {
+  choosing.value = false
+  if (from) bench.edit(`Wire ${from} to ${name.value}`, d => connectAcross(d, (container.value ? `${container.value}/` : '') + from, props.node, props.input.name))
+}
+
 async function drop(e: DragEvent): Promise<void> {
   const file = e.dataTransfer?.files[0]
-  if (file) {
-    try {
-      const done = await wireImage(file, props.node, props.input)
-      if (done) say.note(`${file.name} drives ${name.value}`, done)
-    }
-    catch (x) { say.fault(`${file.name} was not read`, messageOf(x)) }
-    return
+  if (!file) return
+  try {
+    const done = await wireImage(file, props.node, props.input)
+    if (done) say.note(`${file.name} drives ${name.value}`, done)
   }
-  const from = e.dataTransfer?.getData('text/wavelume-node')
-  if (from) bench.edit(`Wire ${from} to ${name.value}`, d => connectAcross(d, from, props.node, props.input.name))
+  catch (x) { say.fault(`${file.name} was not read`, messageOf(x)) }
 }
 </script>
 
 <template>
   <div class="row" :data-input="input.name" @pointerenter="atHand" @focusin="atHand" @dragover.prevent @drop.prevent.stop="drop">
     <button v-if="wire !== undefined" class="socket full" :title="`Driven by ${wireName}: show it`" :aria-label="`Driven by ${wireName}`" @click="emit('goto', wire)"><UIcon name="i-lucide-arrow-right" /></button>
-    <i v-else class="socket" title="Drop an image here to drive it" />
+    <button v-else class="socket" :aria-label="`Drive ${name} by a node`" :aria-expanded="choosing" title="Choose a node to drive it, or drop an image here" @click="choosing = !choosing" />
     <span class="name" :title="`${input.name} (${input.type})`">{{ name }}<button v-if="publishable" class="publish" :class="{ on: published }" :aria-pressed="published" :aria-label="`Publish ${name}`" :title="published ? 'Published: parts may have their own value. Keep it to the material' : 'Publish: parts may have their own value'" @click="togglePublished"><UIcon name="i-lucide-share-2" /></button></span>
-    <template v-if="wire !== undefined">
+    <template v-if="choosing && wire === undefined">
+      <select class="b many" :aria-label="`Node that drives ${name}`" @change="drive(($event.target as HTMLSelectElement).value)" @keydown.esc="choosing = false"><option value="">{{ sources.length ? 'driven by …' : `no node gives ${input.type}` }}</option><option v-for="s in sources" :key="s" :value="s">{{ s.replace(/_/g, ' ') }}</option></select>
+    </template>
+    <template v-else-if="wire !== undefined">
       <button class="driver" :title="wireName" @click="emit('goto', wire)">{{ wireName }} ▸ <span v-if="space" class="small">{{ space }}</span></button>
       <button class="b" :title="`Unplug ${wireName}`" :aria-label="`Unplug ${name}`" @click="unwire">unplug</button>
     </template>

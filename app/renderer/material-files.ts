@@ -3,6 +3,7 @@ import { readMtlx, writeMtlx } from '../../core/formats/mtlx'
 import { sniff } from '../../core/formats/image'
 import type { Element } from '../../core/network/document'
 import { mapFiles } from '../../core/network/map-files'
+import { translateSurfaces } from '../../core/formats/surface-translation'
 import { withOwnDefinitions } from '../../core/formats/mtlx-own'
 import { api } from '../composables/api'
 import { ASSET } from '../../core/network/asset'
@@ -15,7 +16,7 @@ const baseName = (path: string) => path.split(/[\\/]/).at(-1) ?? path
  * Reads a material from dropped files: one .mtlx with its images beside it, or a zip of them. Images become assets; the document names them by content.
  * @throws Error in words for the artist
  */
-export async function readMaterialFiles(files: File[]): Promise<{ document: Element, name: string, missing: string[] }> {
+export async function readMaterialFiles(files: File[]): Promise<{ document: Element, name: string, missing: string[], /** What of another surface has no equivalent in the open one, in words. */ lost: string[] }> {
   const content = new Map<string, Uint8Array>()
   for (const f of files) {
     const bytes = new Uint8Array(await f.arrayBuffer())
@@ -26,7 +27,7 @@ export async function readMaterialFiles(files: File[]): Promise<{ document: Elem
   }
   const main = [...content.keys()].find(n => n.toLowerCase().endsWith('.mtlx'))
   if (!main) throw new Error('There is no .mtlx among the files.')
-  const document = readMtlx(strFromU8(content.get(main)!)), missing: string[] = [], hashes = new Map<string, string>()
+  const { document, lost } = translateSurfaces(readMtlx(strFromU8(content.get(main)!))), missing: string[] = [], hashes = new Map<string, string>()
   for (const [name, bytes] of content) if (['png', 'jpeg', 'exr', 'hdr'].includes(sniff(bytes))) hashes.set(baseName(name), await api.putAsset(bytes, baseName(name)))
   const named = mapFiles(document, (value, attributes) => {
     if (ASSET.test(value)) return attributes
@@ -34,7 +35,7 @@ export async function readMaterialFiles(files: File[]): Promise<{ document: Elem
     if (!hash) { if (value) missing.push(baseName(value)); return attributes }
     return { ...attributes, value: `asset:${hash}`, wl_name: baseName(value) }
   })
-  return { document: named, name: baseName(main).replace(/\.mtlx$/i, '').replace(/[_]+/g, ' '), missing }
+  return { document: named, name: baseName(main).replace(/\.mtlx$/i, '').replace(/[_]+/g, ' '), missing, lost }
 }
 
 /** Writes a material for others: .mtlx alone, or a zip with its images. */

@@ -1,12 +1,12 @@
 import { Primitive, WebIO, type Document, type GLTF, type Node } from '@gltf-transform/core'
-import { KHRMaterialsClearcoat, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsTransmission, KHRMaterialsVolume } from '@gltf-transform/extensions'
+import { KHRMaterialsAnisotropy, KHRMaterialsClearcoat, KHRMaterialsDispersion, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsIridescence, KHRMaterialsSheen, KHRMaterialsSpecular, KHRMaterialsTransmission, KHRMaterialsVolume } from '@gltf-transform/extensions'
 import { smoothNormals, uniqueName, type Model } from '../mesh/model'
 import { FormatError } from './error'
 
 /** Most triangles read from one file. */
 const LARGEST = 20_000_000
 
-const reader = () => new WebIO().registerExtensions([KHRMaterialsClearcoat, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsTransmission, KHRMaterialsVolume])
+const reader = () => new WebIO().registerExtensions([KHRMaterialsAnisotropy, KHRMaterialsClearcoat, KHRMaterialsDispersion, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsIridescence, KHRMaterialsSheen, KHRMaterialsSpecular, KHRMaterialsTransmission, KHRMaterialsVolume])
 
 /**
  * Parses a binary glTF 2.0 with the material extensions that are translated.

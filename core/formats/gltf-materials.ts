@@ -3,7 +3,7 @@
  * everything else is data; roughness lies in green and metalness in blue.
  */
 import type { Document, Material, Texture } from '@gltf-transform/core'
-import type { Clearcoat, EmissiveStrength, IOR, Transmission, Volume } from '@gltf-transform/extensions'
+import type { Anisotropy, Clearcoat, Dispersion, EmissiveStrength, Iridescence, IOR, Sheen, Specular, Transmission, Volume } from '@gltf-transform/extensions'
 import { element, type Element } from '../network/document'
 import { embeddedImage, surfaceDocument, type TranslatedMaterial } from './translated'
 
@@ -66,6 +66,34 @@ function translate(m: Material, name: string): TranslatedMaterial {
     const volume = m.getExtension<Volume>('KHR_materials_volume')
     if (volume && Number.isFinite(volume.getAttenuationDistance()) && volume.getAttenuationDistance() > 0) inputs.push(plain('transmission_color', 'color3', text(volume.getAttenuationColor())), plain('transmission_depth', 'float', text([volume.getAttenuationDistance()])))
   }
+  if (transmission && transmission.getTransmissionFactor() > 0 && !m.getExtension<Volume>('KHR_materials_volume')) inputs.push(plain('geometry_thin_walled', 'boolean', 'true'))
+  const dispersion = m.getExtension<Dispersion>('KHR_materials_dispersion')?.getDispersion() ?? 0
+  // KHR_materials_dispersion: 20 over the Abbe number
+  if (dispersion > 0) inputs.push(plain('transmission_dispersion_scale', 'float', '1'), plain('transmission_dispersion_abbe_number', 'float', text([20 / dispersion])))
+  const film = m.getExtension<Iridescence>('KHR_materials_iridescence')
+  if (film && film.getIridescenceFactor() > 0) {
+    channel('thin_film_weight', image(film.getIridescenceTexture(), film.getIridescenceTextureInfo(), 'film_map', 'vector3', false), 0, film.getIridescenceFactor())
+    inputs.push(plain('thin_film_ior', 'float', text([film.getIridescenceIOR()])))
+    const thin = film.getIridescenceThicknessMinimum() / 1000, thick = film.getIridescenceThicknessMaximum() / 1000, map = image(film.getIridescenceThicknessTexture(), film.getIridescenceThicknessTextureInfo(), 'film_thickness_map', 'vector3', false)
+    if (map === undefined) inputs.push(plain('thin_film_thickness', 'float', text([thick])))
+    else inputs.push(wire('thin_film_thickness', 'float', node('remap', 'film_thickness', 'float', 2, [wire('in', 'float', node('extract', 'film_thickness_share', 'float', 1, [wire('in', 'vector3', map), plain('index', 'integer', '1')])), plain('outlow', 'float', text([thin])), plain('outhigh', 'float', text([thick]))])))
+  }
+  const sheen = m.getExtension<Sheen>('KHR_materials_sheen')
+  if (sheen && sheen.getSheenColorFactor().some(x => x > 0)) {
+    inputs.push(plain('fuzz_weight', 'float', '1'))
+    colour('fuzz_color', image(sheen.getSheenColorTexture(), sheen.getSheenColorTextureInfo(), 'sheen_map', 'color3', true), sheen.getSheenColorFactor())
+    channel('fuzz_roughness', undefined, 0, sheen.getSheenRoughnessFactor())
+  }
+  const grain = m.getExtension<Anisotropy>('KHR_materials_anisotropy')
+  if (grain && grain.getAnisotropyStrength() > 0) {
+    inputs.push(plain('specular_roughness_anisotropy', 'float', text([grain.getAnisotropyStrength()])))
+    if (grain.getAnisotropyTexture() || grain.getAnisotropyRotation() !== 0) lost.push('the direction of its grain: it runs along the texture coordinates')
+  }
+  const specular = m.getExtension<Specular>('KHR_materials_specular')
+  if (specular) {
+    if (specular.getSpecularFactor() !== 1) inputs.push(plain('specular_weight', 'float', text([specular.getSpecularFactor()])))
+    if (specular.getSpecularColorFactor().some(x => x !== 1)) inputs.push(plain('specular_color', 'color3', text(specular.getSpecularColorFactor().map(x => Math.min(1, x)))))
+  }
   const coat = m.getExtension<Clearcoat>('KHR_materials_clearcoat')
   if (coat && coat.getClearcoatFactor() > 0) {
     channel('coat_weight', image(coat.getClearcoatTexture(), coat.getClearcoatTextureInfo(), 'coat_map', 'vector3', false), 0, coat.getClearcoatFactor())
@@ -73,7 +101,8 @@ function translate(m: Material, name: string): TranslatedMaterial {
     // glTF lays the coat on without darkening what lies below
     inputs.push(plain('coat_darkening', 'float', '0'))
   }
-  if (m.getAlphaMode() !== 'OPAQUE') lost.push('opacity is not computed yet: the surface is solid')
+  if (m.getAlphaMode() === 'MASK') lost.push('the threshold of its opacity: partly open surfaces are')
+  if (m.getAlphaMode() !== 'OPAQUE') inputs.push(plain('geometry_opacity', 'float', text([m.getAlpha()])))
   if (m.getOcclusionTexture()) lost.push('the baked occlusion map is left out: occlusion is traced')
   return { name, document: surfaceDocument(name, nodes, inputs), images, lost }
 }

@@ -1,0 +1,159 @@
+import { expect, test } from '@playwright/test'
+import { BenchPage } from './bench-page'
+import { BASE, serveTests } from './server'
+
+serveTests(test)
+
+test('from an empty project: tinted titanium, a bubble, varnish, a liquid in glass, a spun disc, a lit pendant', async ({ page }) => {
+  test.setTimeout(240_000)
+  const bench = new BenchPage(page)
+  const enter = async (input: string, label: string, value: string) => { const f = bench.property(input).getByLabel(label, { exact: true }); await f.fill(value); await f.press('Enter') }
+  const wear = async (part: string, material: string) => { await bench.pickPart(part); await page.getByLabel(`Material of ${part}`).selectOption({ label: material }) }
+  const addNode = async (name: string) => { await bench.key('/'); await page.keyboard.type(name); await page.keyboard.press('Enter'); return (await page.locator('.vue-flow__node.selected').getAttribute('data-id'))! }
+  const select = (layer: string) => bench.layer(layer).click()
+  /** Drives an input of the selected layer by a node of the network. */
+  const drive = async (input: string, label: string, node: string) => {
+    await bench.property(input).getByRole('button', { name: `Drive ${label} by a node` }).click()
+    await bench.property(input).getByLabel(`Node that drives ${label}`).selectOption(node)
+    await expect(bench.property(input)).toContainText(node)
+  }
+  await page.goto(BASE)
+  await bench.drop(page.locator('main'), 'trial.glb')
+  await bench.view().waitFor()
+  await bench.refined(1)
+  /** Where a part is in the picture: the middle of the row of pieces lies in the middle of the view. */
+  const colourOf = async (part: string): Promise<number[]> => {
+    const box = (await bench.view().boundingBox())!
+    for (let y = 0.3; y < 0.75; y += 0.03) for (let x = 0.08; x < 0.93; x += 0.025) {
+      await page.mouse.move(box.x + box.width * x, box.y + box.height * y)
+      if ((await page.getByTestId('probe').textContent().catch(() => ''))?.startsWith(part)) return bench.colourAt(x, y, 4)
+    }
+    throw new Error(`${part} is nowhere in the picture`)
+  }
+
+  // heat-tinted titanium: the film grows along the cone
+  await wear('Cone', 'Titanium, straw')
+  await bench.settled(4)
+  const straw = await colourOf('Cone')
+  expect(straw[0]!).toBeGreaterThan(straw[2]! + 8)
+  await select('Titanium, straw, raw stock')
+  await enter('film_thickness', 'Film thickness', '48 nm')
+  await bench.settled(4)
+  const blue = await colourOf('Cone')
+  expect(blue[2]!).toBeGreaterThan(blue[0]! + 8)
+  const along = await addNode('ramptb')
+  await enter('valuet', 'Valuet', '60')
+  await enter('valueb', 'Valueb', '20')
+  await select('Titanium, straw, raw stock')
+  await drive('film_thickness', 'Film thickness', along)
+
+  // a soap bubble whose film is a wedge
+  await wear('Bubble', 'Glass')
+  await select('Glass, raw stock')
+  await bench.property('geometry_thin_walled').getByLabel('Thin sheet', { exact: true }).check()
+  await enter('specular_ior', 'IOR', '1')
+  await enter('transmission_depth', 'Depth', '0')
+  await enter('thin_film_weight', 'Film', '1')
+  await enter('thin_film_ior', 'Film IOR', '1.33')
+  const wedge = await addNode('ramptb')
+  await enter('valuet', 'Valuet', '0.1')
+  await enter('valueb', 'Valueb', '0.9')
+  await select('Glass, raw stock')
+  await drive('thin_film_thickness', 'Film thickness', wedge)
+
+  // varnish whose tint deepens with its thickness
+  await wear('Board', 'Coated wood')
+  await bench.settled(3)
+  const thin = await colourOf('Board')
+  await select('Varnish')
+  await bench.property('coat_color').getByLabel('Tint', { exact: true }).fill('#c08040')
+  await bench.settled(3)
+  const tinted = await colourOf('Board')
+  await bench.property('thickness').getByLabel('Thickness', { exact: true }).fill('120 µm')
+  await bench.property('thickness').getByLabel('Thickness', { exact: true }).press('Enter')
+  await bench.settled(3)
+  const thick = await colourOf('Board'), sum = (c: number[]) => c[0]! + c[1]! + c[2]!
+  expect(sum(tinted)).toBeLessThan(sum(thin))
+  expect(sum(thick)).toBeLessThan(sum(tinted))
+
+  // a coloured liquid that reaches a little into its glass
+  await wear('Tumbler', 'Borosilicate crown 517/642')
+  await wear('Liquid', 'Water')
+  await select('Water, raw stock')
+  await bench.property('color').getByLabel('Colour', { exact: true }).fill('#e07020')
+  await enter('depth', 'Depth', '10 mm')
+
+  // a spun disc: the grain runs around
+  await wear('Disc', 'Aluminium')
+  await select('Aluminium, raw stock')
+  await enter('roughness', 'Roughness', '0.35')
+  await bench.settled(3)
+  const round = await colourOf('Disc')
+  await enter('anisotropy', 'Grain', '0.9')
+  await bench.settled(4)
+  expect((await colourOf('Disc')).some((x, k) => Math.abs(x - round[k]!) > 2)).toBe(true)
+
+  // a pendant of nested glass lit from inside
+  await wear('Pendant', 'Glass')
+  await wear('Pendant inside', 'Glass')
+  await select('Glass, raw stock')
+  await enter('specular_ior', 'IOR', '1')
+  await bench.settled(3)
+  const dark = await colourOf('Pendant')
+  await wear('Lamp', 'Emissive')
+  await bench.settled(4)
+  expect(sum(await colourOf('Pendant'))).toBeGreaterThan(sum(dark) + 10)
+
+  await bench.settled(6)
+  await bench.key('k')
+  await expect(page.getByText('Kept as proof 1').first()).toBeVisible()
+  await bench.key('Control+s')
+  await expect(page.getByText(/v1/).first()).toBeVisible()
+})
+
+test('curves, specimens, sky, lens: looked at and changed by pointer and keyboard', async ({ page }) => {
+  const bench = new BenchPage(page)
+  await page.goto(`${BASE}/library`)
+  await page.getByLabel('Search specimens').fill('flint')
+  await page.getByRole('button', { name: /Dense flint/ }).click()
+  await expect(page.getByRole('region', { name: /Dense flint/ })).toContainText('Sellmeier')
+  await expect(page.locator('.chart svg path').first()).toBeVisible()
+
+  await bench.open('Skerry lantern')
+  await bench.pickPart('Bezel')
+  await bench.key('Shift+C')
+  const panel = page.getByTestId('curves-panel')
+  await expect(panel.locator('svg path').first()).toBeVisible()
+  await expect(panel).toContainText('at 45°')
+  const polar = (await panel.getByRole('img', { name: /Shape of the scattering/ }).boundingBox())!
+  await bench.drag({ x: polar.x + polar.width / 2 - 20, y: polar.y + polar.height / 2 - 20 }, { x: polar.x + polar.width / 2 - 40, y: polar.y + polar.height / 2 - 10 })
+  await expect(panel).toContainText(/at 7\d°/)
+  await panel.getByLabel('Specimen beside it').selectOption({ label: 'Copper' })
+  await page.getByRole('button', { name: 'Close the curves' }).click()
+
+  await bench.key('Shift+L')
+  await page.getByLabel('Kind of the environment').selectOption('sky')
+  await page.getByLabel('Elevation of the sun', { exact: true }).fill('15')
+  await page.getByLabel('Elevation of the sun', { exact: true }).press('Enter')
+  await page.getByRole('button', { name: 'Add a blocker' }).click()
+  await expect(page.getByTestId('lights-panel')).toContainText('blocks light')
+  await page.getByRole('button', { name: 'Take Blocker away' }).click()
+  await page.getByRole('button', { name: 'Add a panel' }).click()
+  const kelvin = page.getByLabel('Temperature of Panel', { exact: true })
+  await kelvin.fill('2700 K')
+  await kelvin.press('Enter')
+  await expect(kelvin).toHaveValue('2700')
+  await page.getByRole('button', { name: 'Close the light rig' }).click()
+
+  await bench.key('Shift+J')
+  const before = await page.getByLabel('Distance that is sharp', { exact: true }).inputValue()
+  await page.getByLabel('f-number, 0 for a pinhole', { exact: true }).fill('1.4')
+  await page.getByLabel('f-number, 0 for a pinhole', { exact: true }).press('Enter')
+  await page.getByRole('button', { name: 'Focus by a click in the picture' }).click()
+  const view = (await bench.view().boundingBox())!
+  await page.mouse.click(view.x + view.width * 0.7, view.y + view.height * 0.9)
+  await expect(page.getByLabel('Distance that is sharp', { exact: true })).not.toHaveValue(before)
+  await page.getByLabel('How bright light is shown').selectOption({ label: 'Khronos PBR Neutral' })
+  await expect(page.getByTestId('shown')).toContainText('PBR Neutral')
+  await bench.settled(2)
+})
