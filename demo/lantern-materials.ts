@@ -25,6 +25,17 @@ const chippedEnamel = (): Element => network(`
   <mix name="worn" type="surfaceshader" wl_title="Edge wear" xpos="9" ypos="1.4"><input name="fg" type="surfaceshader" nodename="steel"/><input name="bg" type="surfaceshader" nodename="halo_cut"/><input name="mix" type="float" nodename="crisp"/></mix>
   ${material('worn', 'chipped_enamel', 10)}`)
 
+/** Titanium that the flame has tinted: an oxide film that is thickest where it was hottest, below, and a little uneven. */
+const heatTinted = (): Element => network(`
+  <position name="position" type="vector3" xpos="0" ypos="0"/>
+  <extract name="height" type="float" xpos="1" ypos="0"><input name="in" type="vector3" nodename="position"/><input name="index" type="integer" value="1"/></extract>
+  <remap name="heat" type="float" xpos="2" ypos="0"><input name="in" type="float" nodename="height"/><input name="inlow" type="float" value="0.187"/><input name="inhigh" type="float" value="0.16"/><input name="outlow" type="float" value="16"/><input name="outhigh" type="float" value="62"/></remap>
+  <divide name="patches" type="vector3" xpos="1" ypos="1.2"><input name="in1" type="vector3" nodename="position"/><input name="in2" type="float" value="0.012" unit="meter" unittype="distance"/></divide>
+  <noise3d name="uneven" type="float" xpos="2" ypos="1.2"><input name="position" type="vector3" nodename="patches"/><input name="amplitude" type="float" value="4"/></noise3d>
+  <add name="oxide" type="float" xpos="3" ypos="0"><input name="in1" type="float" nodename="heat"/><input name="in2" type="float" nodename="uneven"/></add>
+  <wl_metal name="stock" type="surfaceshader" wl_title="Titanium, raw stock" xpos="4" ypos="0"><input name="metal" type="string" value="titanium"/><input name="roughness" type="float" value="0.26"/><input name="film_thickness" type="float" nodename="oxide"/><input name="film_ior" type="float" value="2.4"/></wl_metal>
+  ${material('stock', 'titanium', 5)}`)
+
 /** Cord wound around the handle in turns that slope: a sine over the part's own coordinates as relief and as dirt between the turns. */
 const wrappedGrip = (): Element => network(`
   <texcoord name="uv" type="vector2" xpos="0" ypos="0"/>
@@ -54,7 +65,7 @@ export function lanternMaterials(): Record<string, Element> {
     'Pressed glass': plain('Glass, raw stock', '<input name="transmission_weight" type="float" value="1"/><input name="specular_roughness" type="float" value="0"/><input name="specular_ior" type="float" value="1.52"/><input name="transmission_color" type="color3" value="0.86, 0.95, 0.92"/><input name="transmission_depth" type="float" value="0.012"/>'),
     'Milky polymer': plain('Polymer, raw stock', '<input name="base_color" type="color3" value="0.8, 0.76, 0.66"/><input name="specular_roughness" type="float" value="0.4"/><input name="emission_luminance" type="float" value="1.5"/><input name="emission_color" type="color3" value="1, 0.74, 0.38"/>'),
     'Signal yellow': plain('Polymer, raw stock', '<input name="base_color" type="color3" value="0.62, 0.8, 0.05"/><input name="specular_roughness" type="float" value="0.3"/>'),
-    'Titanium': metal('Titanium, raw stock', 'titanium', 0.3),
+    'Titanium': heatTinted(),
     'Wrapped grip': wrappedGrip(),
     'Hammered aluminium': hammered(),
     'Dial nickel': metal('Nickel, raw stock', 'nickel', 0.22),

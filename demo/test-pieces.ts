@@ -61,7 +61,7 @@ export const kindsPiece = (): DemoProject => scene('Kinds', [
 export const filmPiece = (): DemoProject => scene('Films', [
   { part: ball(-1.25 * APART, 0.026, 0, 0.027), material: surface({ transmission_weight: 1, specular_roughness: 0, specular_ior: 1.0, geometry_thin_walled: 'true', thin_film_weight: 1, thin_film_ior: 1.33 }, wired('thin_film_thickness', 'thickness'), byHeight(0, 0.054, 0.9, 0.12)) },
   { part: ball(0, 0.026, 0, 0.027), material: surface({ transmission_weight: 1, specular_roughness: 0, thin_film_weight: 1, thin_film_ior: 2.2 }, wired('thin_film_thickness', 'thickness'), byHeight(0, 0.054, 0.3, 0.02)) },
-  { part: ball(1.25 * APART, 0.026, 0, 0.027), material: surface({ base_color: '0.02, 0.02, 0.022', specular_roughness: 0.1, thin_film_weight: 1, thin_film_ior: 1.47 }, wired('thin_film_thickness', 'thickness'), byHeight(0, 0.054, 0.8, 0.05)) },
+  { part: ball(1.25 * APART, 0.026, 0, 0.027), material: surface({ base_color: '0.02, 0.02, 0.022', specular_roughness: 0.1, thin_film_weight: 1, thin_film_ior: 2 }, wired('thin_film_thickness', 'thickness'), byHeight(0, 0.054, 0.8, 0.05)) },
   { part: ball(-1.25 * APART, 0.086, 0, 0.027), material: metal('titanium', 0.2, `<input name="film_ior" type="float" value="2.4"/>${wired('film_thickness', 'thickness')}`) },
   { part: ball(0, 0.086, 0, 0.027), material: metal('iron', 0.12, `<input name="film_ior" type="float" value="2.2"/>${wired('film_thickness', 'thickness')}`) },
   { part: ball(1.25 * APART, 0.086, 0, 0.027), material: metal('gold', 0.15, `<input name="film_ior" type="float" value="1.5"/>${wired('film_thickness', 'thickness')}`) },
@@ -86,14 +86,14 @@ function prism(length: number, side: number): Part {
 
 /** Prisms of crown, flint and diamond before a narrow white strip. */
 export const prismPiece = (): DemoProject => scene('Prism', ['borosilicate crown 517/642', 'dense flint 785/257', 'diamond'].map((name, i) => ({ part: placed(prism(0.05, 0.04), [1, 0, 0, 0, 1, 0, 0, 0, 1, (i - 1) * 0.055, 0, 0]), material: glass(name) })),
-  { position: [0.05, 0.09, 0.3], target: [0, 0.015, 0], fov: 30 }, true, () => ({ name: 'Strips', environment: { kind: 'uniform', radiance: [0.02, 0.02, 0.02] }, turn: 0, dim: 1, backdrop: [0.01, 0.01, 0.01],
-    panels: [-0.3, -0.1, 0.1, 0.3].map((x, i) => ({ name: `Strip ${i}`, centre: [x, 0.12, -0.35] as [number, number, number], u: [0.012, 0, 0] as [number, number, number], v: [0, 0.2, 0] as [number, number, number], radiance: [9, 9, 9] as [number, number, number], visible: false })).concat([{ name: 'Top', centre: [0, 0.4, 0.1], u: [0.1, 0, 0], v: [0, 0, 0.1], radiance: [3, 3, 3], visible: false }]) }))
+  { position: [0.02, 0.05, 0.3], target: [0, 0.017, 0], fov: 32 }, false, () => ({ name: 'Strips', environment: { kind: 'uniform', radiance: [0.03, 0.03, 0.03] }, turn: 0, dim: 1,
+    panels: [-4, -3, -2, -1, 0, 1, 2, 3, 4].map(i => ({ name: `Strip ${i + 5}`, centre: [i * 0.09, 0, -0.4] as [number, number, number], u: [0.008, 0, 0] as [number, number, number], v: [0, 0.5, 0] as [number, number, number], radiance: [1.2, 1.2, 1.2] as [number, number, number], visible: true })) }))
 
 /** A tumbler: glass with an inside, and a liquid that reaches a little into the glass. */
 function tumbler(x: number, liquid: Element): Piece[] {
   const at = [1, 0, 0, 0, 1, 0, 0, 0, 1, x, 0, 0] as const
   return [
-    { part: placed(lathe('', rounded([[0, 0], [0.021, 0], [0.024, 0.05], [0.0222, 0.0505], [0.0195, 0.006], [0, 0.006]], 0.0008), 96), [...at]), material: glass('borosilicate crown 517/642') },
+    { part: placed(lathe('', rounded([[0, 0], [0.021, 0], [0.024, 0.05], [0.0222, 0.0505], [0.0195, 0.006], [0, 0.006]], 0.0008), 96), [...at]), material: glass('borosilicate crown 517/642', '<input name="dispersion" type="boolean" value="false"/>') },
     { part: placed(lathe('', rounded([[0, 0.0055], [0.0199, 0.0055], [0.0217, 0.036], [0, 0.036]], 0.0004), 96), [...at]), material: liquid },
   ]
 }

@@ -24,8 +24,8 @@ writeFileSync(`${folder}/trial.glb`, await writeGlb({ parts: [
   { ...box('', [-0.055, 0.001, -0.02], [-0.01, 0.046, 0.02]), name: 'Board' },
   { ...at(lathe('', rounded([[0, 0], [0.02, 0], [0.022, 0.05], [0.0203, 0.0502], [0.018, 0.004], [0, 0.004]], 0.0006), 96), 0.03), name: 'Tumbler' }, { ...at(lathe('', rounded([[0, 0.0035], [0.0184, 0.0035], [0.0196, 0.034], [0, 0.034]], 0.0004), 96), 0.03), name: 'Liquid' },
   { ...placed(lathe('', rounded([[0, 0], [0.022, 0], [0.022, 0.004], [0, 0.004]], 0.001), 128), [1, 0, 0, 0, 0, 1, 0, -1, 0, 0.09, 0.024, 0]), name: 'Disc' },
-  { ...at(sphere('', 0.024, 32, 64), 0.15, 0.026), name: 'Pendant' }, { ...at(sphere('', 0.0215, 32, 64), 0.15, 0.026), name: 'Pendant inside' }, { ...at(sphere('', 0.008, 24, 48), 0.15, 0.026), name: 'Lamp' },
-  lathe('Plate', [[0.4, -0.0001], [0, -0.0001]], 48),
+  { ...at(sphere('', 0.024, 32, 64), 0.15, 0.026), name: 'Pendant' }, { ...at(sphere('', 0.0215, 32, 64), 0.15, 0.026), name: 'Hollow' }, { ...at(sphere('', 0.008, 24, 48), 0.15, 0.026), name: 'Lamp' },
+  lathe('Plate', [[0.21, -0.0001], [0, -0.0001]], 48),
 ] }))
 writeFileSync(`${folder}/broken.glb`, model.slice(0, 900))
 writeFileSync(`${folder}/broken.png`, checks(16, [1, 2, 3], [4, 5, 6]).slice(0, 60))

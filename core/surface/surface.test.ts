@@ -132,6 +132,20 @@ describe('white furnace', () => {
   })
 })
 
+describe('layers against the sum of all reflections between plane faces', () => {
+  it.each([0.2, 0.5, 0.8])('a clear coat over a Lambertian base of %f (Saunderson 1942: all orders of reflection inside): within 0.012', (rho) => {
+    const n = 1.5, N = 400
+    // diffuse reflectance of the face from outside, and from inside: K_i = 1 − (1 − K_e)/n²
+    let outside = 0
+    for (let i = 0; i < N; i++) outside += fresnelDielectric(Math.sqrt((i + 0.5) / N), n) / N
+    const inside = 1 - (1 - outside) / (n * n), expected = outside + (1 - outside) * (1 - inside) * rho / (1 - inside * rho)
+    let ours = 0
+    // Gauss–Legendre of four points over µ²
+    ;[[0.0694318, 0.1739274], [0.3300095, 0.3260726], [0.6699905, 0.3260726], [0.9305682, 0.1739274]].forEach(([x, w]) => { ours += w! * albedo({ base_color: [rho, rho, rho], specular_weight: 0, coat_weight: 1, coat_roughness: 0, coat_ior: n, coat_color: [1, 1, 1] }, Math.acos(Math.sqrt(x!)))[5]! })
+    expect(Math.abs(ours - expected)).toBeLessThan(0.012)
+  })
+})
+
 describe('scattering below the surface', () => {
   it('the colour asked for is that of a half-space by Chandrasekhar’s H (isotropic, lit and seen diffusely)', () => {
     for (const C of [0.2, 0.5, 0.8, 0.95]) {
