@@ -1,6 +1,7 @@
 import { luminanceAt } from '../core/colour/luminance'
 import { TILE } from '../core/render/film'
-import { createTracer, pathRadiance, renderTile, type RenderScene } from '../core/render/integrate'
+import { createTracer, renderTile, type RenderScene } from '../core/render/integrate'
+import { radiance } from '../core/render/paths'
 import { cameraFrame } from '../core/scene/camera'
 import { instantiateMaterials } from '../core/scene/world'
 import { CHANNELS } from '../core/surface/state'
@@ -23,7 +24,7 @@ export function benchmarkChroma(): unknown {
         for (let i = 0; i < TILE * TILE; i++) for (let k = 0; k < 3; k++) {
           const o = ((y0 + (i >> 4)) * WIDTH + x0 + (i & 15)) * 3 + k
           pictures[0]![o]! += tile[i * 3 + k]! / passes
-          pictures[1]![o]! += pathRadiance[i * CHANNELS + 4 + k]! / passes
+          pictures[1]![o]! += radiance[i * CHANNELS + 4 + k]! / passes
         }
       }
       pictures.forEach((p, m) => { for (let i = 0; i < n; i++) chroma(p, i * 3).forEach((c, k) => { moments[m]!.sum[i * 2 + k]! += c; moments[m]!.square[i * 2 + k]! += c * c }) })

@@ -163,6 +163,14 @@ test('an automated check for accessibility finds nothing, in any theme', async (
     expect(await found(), theme).toEqual([])
     await bench.key('Shift+T')
   }
+  for (const [key, panel] of [['Shift+C', 'curves-panel'], ['Shift+L', 'lights-panel'], ['Shift+J', 'lens-panel']] as const) {
+    await bench.key(key)
+    await expect(page.getByTestId(panel)).toBeVisible()
+    if (panel === 'lights-panel') await page.getByRole('button', { name: 'Key', exact: true }).click()
+    await page.waitForTimeout(600)
+    expect(await found(), panel).toEqual([])
+    await bench.key(key)
+  }
   await bench.key('?')
   expect(await found(), 'keys').toEqual([])
   await page.keyboard.press('Escape')
@@ -180,4 +188,8 @@ test('an automated check for accessibility finds nothing, in any theme', async (
   await page.goto(`${BASE}/frames`)
   await expect(page.getByRole('heading', { name: 'Frames' })).toBeVisible()
   expect(await found(), 'frames').toEqual([])
+  await page.goto(`${BASE}/library`)
+  await expect(page.getByRole('region', { name: /Gold/ })).toBeVisible()
+  await page.waitForTimeout(1500)
+  expect(await found(), 'library').toEqual([])
 })

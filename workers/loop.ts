@@ -8,7 +8,8 @@ import { lockOf, tileBox, tileCount, tileHasEnough, tilePasses, tileWord, type F
 import { createLayers, type Layers } from '../core/render/layers'
 import { judgedAfter, tileNoise } from '../core/render/settle'
 import { remixTile } from '../core/render/mix'
-import { createFirstHits, createTracer, pathLanes, renderTile, type Material, type RenderScene } from '../core/render/integrate'
+import { createFirstHits, createTracer, renderTile, type Material, type RenderScene } from '../core/render/integrate'
+import { lanes } from '../core/render/paths'
 import { instantiate } from '../core/network/instantiate'
 import { profileAlong } from './profile'
 import { instantiateMaterials, type World } from '../core/scene/world'
@@ -110,7 +111,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     if (current(epoch) && (firstPass || !tileHasEnough(f, number, j.sums))) {
       if (firstPass) f.tiles[word('mix')] = Atomics.load(f.mixes, 0)
       else remixTile(f, number)
-      accumulate(f, { ...box, rgb: tile, hits, lanes: pathLanes, layers, materialOf: scene!.materialOf }, firstPass)
+      accumulate(f, { ...box, rgb: tile, hits, lanes, layers, materialOf: scene!.materialOf }, firstPass)
       const passes = pass - j.start + 1
       Atomics.store(f.tiles, word('epoch'), j.sums)
       Atomics.store(f.tiles, word('passes'), passes)

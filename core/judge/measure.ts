@@ -18,7 +18,7 @@ import { evaluate, value } from '../surface/evaluate'
 import { finishSurface } from '../surface/finish'
 import { scatterPhase } from '../render/media'
 import { dielectricFresnel, FACET, reflectChance } from '../surface/fresnel'
-import { settleInterior } from '../surface/lobes'
+import { settleInterior } from '../surface/inside'
 import { sample, sampleLobe, scattered } from '../surface/sample'
 import {
   AGAIN_GLASS, basis, beginSurface, below, belowAlbedo, CHANNELS, GLASS, interior, interiorAlbedo, L_ALPHA, L_COS, L_ETA, L_KIND, L_NX, L_NY, L_NZ, L_PICK, L_SPECTRAL, L_STRIDE, lane, lobes, now, SHEET, THROUGH, TRANSLUCENT, WALK,

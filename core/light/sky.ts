@@ -10,8 +10,8 @@ const PARAMETERS: readonly (readonly [number, number, number, number, number])[]
 ]
 /** What each type is, in the words of the standard, shortened. */
 export const SKY_TYPES: readonly string[] = [
-  'overcast, steep, same all round', 'overcast, steep, brighter at the sun', 'overcast, moderate, same all round', 'overcast, moderate, brighter at the sun', 'uniform', 'partly cloudy, brighter at the sun', 'partly cloudy, ring about the sun', 'partly cloudy, corona',
-  'partly cloudy, sun obscured', 'partly cloudy, circumsolar', 'white-blue with corona', 'clear, low turbidity', 'clear, polluted', 'cloudless turbid, broad corona', 'white-blue turbid, broad corona',
+  'overcast, steep, same all round', 'overcast, steep, brighter at the sun', 'overcast, moderate, same all round', 'overcast, moderate, brighter at the sun', 'uniform', 'partly cloudy, brighter at the sun', 'partly cloudy, ring about the sun', 'partly cloudy, bright about the sun',
+  'partly cloudy, sun obscured', 'partly cloudy, circumsolar', 'white-blue, bright about the sun', 'clear, low turbidity', 'clear, polluted', 'cloudless turbid, broadly bright about the sun', 'white-blue turbid, broadly bright about the sun',
 ]
 
 /**

@@ -8,29 +8,23 @@
  * Tried: one path at a time instead of batches: −12 % paths a second on the benchmark scene (ray calls no longer amortised); compaction of finished
  * paths every bounce against a list of living ones: the list is 3 % faster. Roulette from the second bounce on instead of the fourth: +9 % at equal noise.
  */
-import { gridIndexOf, laneTable } from '../colour/wavelengths'
 import { emissionLight, environmentLight, type Lights } from '../light/lights'
 import { drawnEmitter, emitterDensity, emittersWeight } from '../light/sample-emitters'
 import { addLight, environmentRadiance, hitPanel, isBlocked, lit, panelDensity, panelRadiance, sampleLight, visibility, weighLights } from '../light/sample-light'
 import type { Shader } from '../network/instantiate'
 import { MAX_PROBES, POINT, POINT_STRIDE } from '../network/shading-point'
-import { FRAME, throughLens } from '../scene/camera'
 import type { Geometry } from '../scene/geometry'
 import { evaluateIncoming, R, value } from '../surface/evaluate'
 import { finishLeaving, finishSurface, surfaceAlbedo } from '../surface/finish'
 import { sampleDrawn, scattered } from '../surface/sample'
-import { AGAIN_GLASS, basis, beginSurfaceAt, CHANNELS, emission, GLASS, lane, now, WALK } from '../surface/state'
+import { AGAIN_GLASS, beginSurfaceAt, CHANNELS, emission, GLASS, now, WALK } from '../surface/state'
 import { castAny, castClosest, createRayBatch } from '../trace/cast'
-import { TILE } from './film'
 import { fillPoint } from './hit'
-import { BACKGROUND_LAYER, beginLayers, deposit, depositDrawn, EMISSION_LAYER, shareByLobe, shareOfSmooth, toRec709, type Layers } from './layers'
-import { beginMedia, beginWalk, crossGlass, endWalk, fills, fly, isHidden, isInGlass, meanCosine, MOST_STEPS, scatterPhase, sigma, steps, surround, walking } from './media'
+import { BACKGROUND_LAYER, beginLayers, deposit, depositDrawn, EMISSION_LAYER, shareByLobe, shareOfSmooth, type Layers } from './layers'
+import { beginWalk, crossGlass, endWalk, fills, fly, isHidden, isInGlass, sigma, surround, walking } from './media'
+import { alone, BATCH, density, direction, drift, FIRST_PAIR, goAlone, hero, lightSum, loadWavelengths, opaque, origin, PAIRS, radiance, seeds, smoothBefore, specular, startPaths, throughput, travelled, writeSamples } from './paths'
 import { createProbes, type Probes } from './probes'
-import { draw2, drawn, hash2 } from './sampler'
-
-const BATCH = TILE * TILE
-/** Dimension pairs: filter, wavelengths, lens, then these for each bounce. */
-const FIRST_PAIR = 3, PAIRS = 7
+import { draw2, drawn } from './sampler'
 
 /** A material as the loop needs it. */
 export interface Material { shader: Shader, constants: Float64Array, probes: readonly ('convex' | 'concave' | 'both')[] }
@@ -67,14 +61,6 @@ export interface Tracer {
 
 export const createTracer = (): Tracer => ({ rays: createRayBatch(BATCH), shadows: createRayBatch(BATCH), probes: createProbes(BATCH), counts: { paths: 0, rays: 0, lost: 0 } })
 
-const origin = new Float64Array(BATCH * 3), direction = new Float64Array(BATCH * 3)
-const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Float64Array(BATCH * CHANNELS)
-/** Lane that refracts where indices depend on the wavelength, and whether a path carries it alone. */
-const hero = new Uint8Array(BATCH), alone = new Uint8Array(BATCH)
-const smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
-const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), lanes = new Int32Array(BATCH * 4)
-/** Grid indices of the wavelengths of the last tile's paths, four apiece, and their radiance, seven channels apiece. */
-export { lanes as pathLanes, radiance as pathRadiance }
 /** Paths that scattered in a medium and go on without meeting a surface. */
 const drifting = new Int32Array(BATCH)
 const active = new Int32Array(BATCH), shading = new Int32Array(BATCH), shadowOf = new Int32Array(BATCH), shadowValue = new Float64Array(BATCH * CHANNELS)
@@ -91,23 +77,10 @@ const brought = new Float64Array(CHANNELS), whole = new Float64Array(CHANNELS)
 let pixelAngle = 0.5
 const arrival = createRayBatch(1), shining = new Float64Array(POINT_STRIDE)
 const radii = new Float64Array(MAX_PROBES), lightDraws = new Float64Array(3)
-const QUANTUM = 2 ** 30
-
-/** Loads the curves and grid indices of a path's wavelengths into the surface. */
-function loadWavelengths(path: number): void {
-  now.hero = hero[path]!
-  for (let k = 0; k < 4; k++) {
-    const g = lanes[path * 4 + k]!
-    lane[k] = g
-    basis[k * 3] = laneTable[g * 6]!
-    basis[k * 3 + 1] = laneTable[g * 6 + 1]!
-    basis[k * 3 + 2] = laneTable[g * 6 + 2]!
-  }
-}
 
 /**
  * Renders one pass of a tile.
- * @param x0 left pixel; y0 top pixel; w, h size, at most {@link TILE}
+ * @param x0 left pixel; y0 top pixel; w, h size, at most a tile's side
  * @param out linear Rec.709 of each pixel, row by row: w·h·3 numbers
  * @param first receives the first hits, when wanted
  * @param layers receives radiance by light and lobe, when wanted
@@ -204,73 +177,13 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
     living = shade(t, scene, shaded, bounce, pass, first, layers)
     for (let k = 0; k < drifted; k++) active[living++] = drifting[k]!
   }
-  writeSamples(t, n, out)
-}
-
-/** A path scatters in its medium after a flight. @returns whether it goes on */
-function drift(path: number, flight: number, bounce: number, pass: number): boolean {
-  const o = path * 3, c = path * CHANNELS, pair = FIRST_PAIR + bounce * PAIRS
-  if (++steps[path]! > MOST_STEPS) return false
-  const most = alone[path] ? throughput[c + hero[path]!]! * 0.25 : Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
-  if (!(most > 0)) return false
-  if (most < 0.25) {
-    draw2(seeds[path]!, pass, pair + 3)
-    if (drawn[0]! >= most * 4) return false
-    for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= most * 4
-  }
-  for (let j = 0; j < 3; j++) origin[o + j]! += flight * direction[o + j]!
-  travelled[path]! += flight
-  draw2(seeds[path]!, pass, pair + 6)
-  scatterPhase(direction, o, meanCosine[path]!, drawn)
-  smoothBefore[path] = 1
-  return true
-}
-
-/** A path goes on with the wavelength of its hero alone: what it brings stands for all four, and has no companion. */
-function goAlone(path: number): void {
-  const c = path * CHANNELS, own = throughput[c + hero[path]!]! * 4
-  throughput.fill(0, c, c + CHANNELS)
-  throughput[c + hero[path]!] = own
-  alone[path] = 1
+  t.counts.lost += writeSamples(n, out)
 }
 
 /** Beer–Lambert over a last stretch; nothing crosses an endless one. */
 function absorb(path: number): void {
   const c = path * CHANNELS, distance = lit.distance
   for (let j = 0; j < CHANNELS; j++) throughput[c + j]! *= sigma[c + j]! > 0 ? Math.exp(-sigma[c + j]! * distance) : 1
-}
-
-function startPaths(x0: number, y0: number, w: number, n: number, width: number, height: number, pass: number, seed: number, camera: Float64Array): void {
-  for (let i = 0; i < n; i++) {
-    const px = x0 + i % w, py = y0 + Math.floor(i / w), s = hash2(hash2(seed, px), py)
-    seeds[i] = s
-    draw2(s, pass, 0)
-    const fx = px + 0.5 + tent(drawn[0]!), fy = py + 0.5 + tent(drawn[1]!)
-    draw2(s, pass, 1)
-    for (let k = 0; k < 4; k++) lanes[i * 4 + k] = gridIndexOf(drawn[0]!, k)
-    const x = 2 * fx / width - 1, y = 1 - 2 * fy / height
-    const dx = camera[3]! * x + camera[6]! * y + camera[9]!, dy = camera[4]! * x + camera[7]! * y + camera[10]!, dz = camera[5]! * x + camera[8]! * y + camera[11]!
-    const l = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz), o = i * 3
-    origin[o] = camera[0]!; origin[o + 1] = camera[1]!; origin[o + 2] = camera[2]!
-    direction[o] = dx * l; direction[o + 1] = dy * l; direction[o + 2] = dz * l
-    if (camera[FRAME.radius]! > 0) { draw2(s, pass, 2); throughLens(camera, drawn, origin, direction, o, dx, dy, dz) }
-    smoothBefore[i] = 1
-    lightSum[i] = 0
-    travelled[i] = 0
-    density[i] = 0
-    beginMedia(i)
-    hero[i] = hash2(s, pass + 0x51ed27) & 3
-    alone[i] = 0
-    opaque[i] = 0
-    specular[i] = 0
-  }
-  throughput.fill(1, 0, n * CHANNELS)
-  radiance.fill(0, 0, n * CHANNELS)
-}
-
-/** Inverse of the tent's distribution, −1…1. */
-function tent(u: number): number {
-  return u < 0.5 ? Math.sqrt(2 * u) - 1 : 1 - Math.sqrt(2 - 2 * u)
 }
 
 /** Shades the paths in `shading`, casts their shadow rays and leaves those that go on in `active`. @returns how many go on */
@@ -445,13 +358,3 @@ function arrive(scene: RenderScene, directions: Float64Array, distance: number, 
   for (let j = 0; j < CHANNELS; j++) shadowValue[v + j]! *= emission[j]!
 }
 
-/** Turns the seven channels of each path into Rec.709. */
-function writeSamples(t: Tracer, n: number, out: Float64Array): void {
-  for (let path = 0; path < n; path++) {
-    const o = path * 3
-    toRec709(radiance, path * CHANNELS, lanes, path * 4, out, o)
-    const sum = out[o]! + out[o + 1]! + out[o + 2]!
-    if (!(sum - sum === 0)) { t.counts.lost++; out[o] = 0; out[o + 1] = 0; out[o + 2] = 0 }
-    for (let k = 0; k < 3; k++) out[o + k] = Math.round(out[o + k]! * QUANTUM) / QUANTUM
-  }
-}

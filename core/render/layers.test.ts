@@ -9,7 +9,8 @@ import { plainRadiance } from '../testing/plain-integrator'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses, uniform } from '../testing/setup'
 import { accumulate } from './accumulate'
 import { createFilm, LOBE_LAYERS, meanChannels, TILE, TILE_STATE, tileCount, tilesAcross, type Film } from './film'
-import { createFirstHits, createTracer, pathLanes, renderTile, type RenderScene } from './integrate'
+import { createFirstHits, createTracer, renderTile, type RenderScene } from './integrate'
+import { lanes } from './paths'
 import { createLayers } from './layers'
 import { remix, setMix } from './mix'
 import { judgedAfter, tileNoise } from './settle'
@@ -31,7 +32,7 @@ function onFilm(scene: RenderScene, film: Film, passes: number): Film {
   for (let tile = 0; tile < tileCount(SIZE, SIZE); tile++) for (let pass = 0; pass < passes; pass++) {
     const x0 = tile % tilesAcross(SIZE) * TILE, y0 = Math.floor(tile / tilesAcross(SIZE)) * TILE, w = Math.min(TILE, SIZE - x0), h = Math.min(TILE, SIZE - y0)
     renderTile(tracer, scene, x0, y0, w, h, SIZE, SIZE, pass, 0, rgb, hits, layers)
-    accumulate(film, { x0, y0, w, h, rgb, hits, lanes: pathLanes, layers, materialOf: scene.materialOf }, pass === 0)
+    accumulate(film, { x0, y0, w, h, rgb, hits, lanes, layers, materialOf: scene.materialOf }, pass === 0)
     film.tiles[tile * TILE_STATE.words + TILE_STATE.passes] = pass + 1
   }
   return film

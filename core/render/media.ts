@@ -4,7 +4,7 @@
  *
  * Of the closed glasses that a path is in, the one of the highest priority counts; among equals the one entered last. A face of any other is passed as if it were not there.
  */
-import { settleInterior } from '../surface/lobes'
+import { settleInterior } from '../surface/inside'
 import { below, belowAlbedo, CHANNELS, interior, interiorAlbedo, now } from '../surface/state'
 import { TILE } from './film'
 

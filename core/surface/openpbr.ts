@@ -4,8 +4,9 @@
  */
 import { cauchyB } from '../optics/dispersion'
 import { pushEmission } from './finish'
+import { setInterior } from './inside'
 import { darkenFrom, layerQ, pushFuzzLayer } from './layers'
-import { coatReflectQ, diffuseQ, glassQ, metalQ, pushFuzz, pushRoughDiffuse, pushThrough, pushTranslucent, pushWalk, reflectQ, setInterior, sheetQ } from './lobes'
+import { coatReflectQ, diffuseQ, glassQ, metalQ, pushFuzz, pushRoughDiffuse, pushThrough, pushTranslucent, pushWalk, reflectQ, sheetQ } from './lobes'
 import { AT, OPENPBR_NUMBERS } from './openpbr-inputs'
 import { now, Q, setQ } from './state'
 

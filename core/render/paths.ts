@@ -1,0 +1,106 @@
+/** The paths of the tile under way: one thread has one set, in flat arrays that the loop of `integrate.ts` fills, moves on and sums up. */
+import { gridIndexOf, laneTable } from '../colour/wavelengths'
+import { FRAME, throughLens } from '../scene/camera'
+import { basis, CHANNELS, lane, now } from '../surface/state'
+import { TILE } from './film'
+import { toRec709 } from './layers'
+import { beginMedia, meanCosine, MOST_STEPS, scatterPhase, steps } from './media'
+import { draw2, drawn, hash2 } from './sampler'
+
+export const BATCH = TILE * TILE
+/** Dimension pairs: filter, wavelengths, lens, then these for each bounce. */
+export const FIRST_PAIR = 3, PAIRS = 7
+
+export const origin = new Float64Array(BATCH * 3), direction = new Float64Array(BATCH * 3)
+export const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Float64Array(BATCH * CHANNELS)
+/** Lane that refracts where indices depend on the wavelength, and whether a path carries it alone. */
+export const hero = new Uint8Array(BATCH), alone = new Uint8Array(BATCH)
+export const smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
+export const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), lanes = new Int32Array(BATCH * 4)
+const QUANTUM = 2 ** 30
+
+/** Loads the curves and grid indices of a path's wavelengths into the surface. */
+export function loadWavelengths(path: number): void {
+  now.hero = hero[path]!
+  for (let k = 0; k < 4; k++) {
+    const g = lanes[path * 4 + k]!
+    lane[k] = g
+    basis[k * 3] = laneTable[g * 6]!
+    basis[k * 3 + 1] = laneTable[g * 6 + 1]!
+    basis[k * 3 + 2] = laneTable[g * 6 + 2]!
+  }
+}
+
+/** Begins the paths of a tile's pixels. */
+export function startPaths(x0: number, y0: number, w: number, n: number, width: number, height: number, pass: number, seed: number, camera: Float64Array): void {
+  for (let i = 0; i < n; i++) {
+    const px = x0 + i % w, py = y0 + Math.floor(i / w), s = hash2(hash2(seed, px), py)
+    seeds[i] = s
+    draw2(s, pass, 0)
+    const fx = px + 0.5 + tent(drawn[0]!), fy = py + 0.5 + tent(drawn[1]!)
+    draw2(s, pass, 1)
+    for (let k = 0; k < 4; k++) lanes[i * 4 + k] = gridIndexOf(drawn[0]!, k)
+    const x = 2 * fx / width - 1, y = 1 - 2 * fy / height
+    const dx = camera[3]! * x + camera[6]! * y + camera[9]!, dy = camera[4]! * x + camera[7]! * y + camera[10]!, dz = camera[5]! * x + camera[8]! * y + camera[11]!
+    const l = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz), o = i * 3
+    origin[o] = camera[0]!; origin[o + 1] = camera[1]!; origin[o + 2] = camera[2]!
+    direction[o] = dx * l; direction[o + 1] = dy * l; direction[o + 2] = dz * l
+    if (camera[FRAME.radius]! > 0) { draw2(s, pass, 2); throughLens(camera, drawn, origin, direction, o, dx, dy, dz) }
+    smoothBefore[i] = 1
+    lightSum[i] = 0
+    travelled[i] = 0
+    density[i] = 0
+    beginMedia(i)
+    hero[i] = hash2(s, pass + 0x51ed27) & 3
+    alone[i] = 0
+    opaque[i] = 0
+    specular[i] = 0
+  }
+  throughput.fill(1, 0, n * CHANNELS)
+  radiance.fill(0, 0, n * CHANNELS)
+}
+
+/** Inverse of the tent's distribution, −1…1. */
+function tent(u: number): number {
+  return u < 0.5 ? Math.sqrt(2 * u) - 1 : 1 - Math.sqrt(2 - 2 * u)
+}
+
+/** A path scatters in its medium after a flight. @returns whether it goes on */
+export function drift(path: number, flight: number, bounce: number, pass: number): boolean {
+  const o = path * 3, c = path * CHANNELS, pair = FIRST_PAIR + bounce * PAIRS
+  if (++steps[path]! > MOST_STEPS) return false
+  const most = alone[path] ? throughput[c + hero[path]!]! * 0.25 : Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
+  if (!(most > 0)) return false
+  if (most < 0.25) {
+    draw2(seeds[path]!, pass, pair + 3)
+    if (drawn[0]! >= most * 4) return false
+    for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= most * 4
+  }
+  for (let j = 0; j < 3; j++) origin[o + j]! += flight * direction[o + j]!
+  travelled[path]! += flight
+  draw2(seeds[path]!, pass, pair + 6)
+  scatterPhase(direction, o, meanCosine[path]!, drawn)
+  smoothBefore[path] = 1
+  return true
+}
+
+/** A path goes on with the wavelength of its hero alone: what it brings stands for all four, and has no companion. */
+export function goAlone(path: number): void {
+  const c = path * CHANNELS, own = throughput[c + hero[path]!]! * 4
+  throughput.fill(0, c, c + CHANNELS)
+  throughput[c + hero[path]!] = own
+  alone[path] = 1
+}
+
+/** Turns the seven channels of each path into Rec.709. @returns how many were no numbers */
+export function writeSamples(n: number, out: Float64Array): number {
+  let lost = 0
+  for (let path = 0; path < n; path++) {
+    const o = path * 3
+    toRec709(radiance, path * CHANNELS, lanes, path * 4, out, o)
+    const sum = out[o]! + out[o + 1]! + out[o + 2]!
+    if (!(sum - sum === 0)) { lost++; out[o] = 0; out[o + 1] = 0; out[o + 2] = 0 }
+    for (let k = 0; k < 3; k++) out[o + k] = Math.round(out[o + k]! * QUANTUM) / QUANTUM
+  }
+  return lost
+}
