@@ -85,9 +85,9 @@ function prism(length: number, side: number): Part {
 }
 
 /** Prisms of crown, flint and diamond before a narrow white strip. */
-export const prismPiece = (): DemoProject => scene('Prism', ['borosilicate crown 517/642', 'dense flint 785/257', 'diamond'].map((name, i) => ({ part: placed(prism(0.05, 0.04), [1, 0, 0, 0, 1, 0, 0, 0, 1, (i - 1) * 0.055, 0, 0]), material: glass(name) })),
-  { position: [0.02, 0.05, 0.3], target: [0, 0.017, 0], fov: 32 }, false, () => ({ name: 'Strips', environment: { kind: 'uniform', radiance: [0.03, 0.03, 0.03] }, turn: 0, dim: 1,
-    panels: [-4, -3, -2, -1, 0, 1, 2, 3, 4].map(i => ({ name: `Strip ${i + 5}`, centre: [i * 0.09, 0, -0.4] as [number, number, number], u: [0.008, 0, 0] as [number, number, number], v: [0, 0.5, 0] as [number, number, number], radiance: [1.2, 1.2, 1.2] as [number, number, number], visible: true })) }))
+export const prismPiece = (): DemoProject => scene('Prism', ['borosilicate crown 517/642', 'dense flint 785/257', 'diamond'].map((name, i) => ({ part: placed(prism(0.05, 0.04), [0, 0, 1, 1, 0, 0, 0, 1, 0, (i - 1) * 0.05 - 0.01, 0.02, 0]), material: glass(name) })),
+  { position: [0, 0.03, 0.3], target: [0, 0.017, 0], fov: 26 }, false, () => ({ name: 'Strips', environment: { kind: 'uniform', radiance: [0.03, 0.03, 0.03] }, turn: 0, dim: 1,
+    panels: [-7, -6, -5, -4, -3, -2, -1, 0, 1, 2, 3, 4, 5, 6, 7].map((i) => { const a = i * 9 * Math.PI / 180; return { name: `Strip ${i + 8}`, centre: [0.5 * Math.sin(a), 0, -0.5 * Math.cos(a)] as [number, number, number], u: [0.019 * Math.cos(a), 0, 0.019 * Math.sin(a)] as [number, number, number], v: [0, 0.6, 0] as [number, number, number], radiance: [1.2, 1.2, 1.2] as [number, number, number], visible: true } }) }))
 
 /** A tumbler: glass with an inside, and a liquid that reaches a little into the glass. */
 function tumbler(x: number, liquid: Element): Piece[] {

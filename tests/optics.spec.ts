@@ -11,6 +11,14 @@ test('from an empty project: tinted titanium, a bubble, varnish, a liquid in gla
   const wear = async (part: string, material: string) => { await bench.pickPart(part); await page.getByLabel(`Material of ${part}`).selectOption({ label: material }) }
   const addNode = async (name: string) => { await bench.key('/'); await page.keyboard.type(name); await page.keyboard.press('Enter'); return (await page.locator('.vue-flow__node.selected').getAttribute('data-id'))! }
   const select = (layer: string) => bench.layer(layer).click()
+  /** Adds a ramp from bottom to top and drives an input of a layer by it. */
+  const byHeight = async (layer: string, top: string, bottom: string, input: string) => {
+    const ramp = await addNode('ramptb')
+    await enter('valuet', 'Valuet', top)
+    await enter('valueb', 'Valueb', bottom)
+    await select(layer)
+    await drive(input, 'Film thickness', ramp)
+  }
   /** Drives an input of the selected layer by a node of the network. */
   const drive = async (input: string, label: string, node: string) => {
     await bench.property(input).getByRole('button', { name: `Drive ${label} by a node` }).click()
@@ -40,11 +48,7 @@ test('from an empty project: tinted titanium, a bubble, varnish, a liquid in gla
   await bench.settled(4)
   const blue = await colourOf('Cone')
   expect(blue[2]!).toBeGreaterThan(blue[0]! + 8)
-  const along = await addNode('ramptb')
-  await enter('valuet', 'Valuet', '60')
-  await enter('valueb', 'Valueb', '20')
-  await select('Titanium, straw, raw stock')
-  await drive('film_thickness', 'Film thickness', along)
+  await byHeight('Titanium, straw, raw stock', '60', '20', 'film_thickness')
 
   // a soap bubble whose film is a wedge
   await wear('Bubble', 'Glass')
@@ -54,11 +58,7 @@ test('from an empty project: tinted titanium, a bubble, varnish, a liquid in gla
   await enter('transmission_depth', 'Depth', '0')
   await enter('thin_film_weight', 'Film', '1')
   await enter('thin_film_ior', 'Film IOR', '1.33')
-  const wedge = await addNode('ramptb')
-  await enter('valuet', 'Valuet', '0.1')
-  await enter('valueb', 'Valueb', '0.9')
-  await select('Glass, raw stock')
-  await drive('thin_film_thickness', 'Film thickness', wedge)
+  await byHeight('Glass, raw stock', '0.1', '0.9', 'thin_film_thickness')
 
   // varnish whose tint deepens with its thickness
   await wear('Board', 'Coated wood')

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { cameraFrame, defaultCamera, type Camera } from '../../core/scene/camera'
+import { cameraFrame, defaultCamera, type Camera, FRAME } from '../../core/scene/camera'
 import { setValue } from '../../core/network/edit'
 import { starters } from '../../core/network/starters'
 import { layersOf } from '../../core/network/layers'
@@ -56,7 +56,7 @@ describe('the camera', () => {
     const c = defaultCamera([-1, -1, -1, 1, 1, 1], 640, 400), l = Math.hypot(1, 0.6, 1.6), d = distance(c)
     for (let k = 0; k < 3; k++) expect(c.position[k]! / d).toBeCloseTo([1, 0.6, 1.6][k]! / l, 9)
     expect(Math.tan(Math.asin(Math.sqrt(3) / d)) / Math.tan(15 * Math.PI / 180)).toBeCloseTo(0.9, 9)
-    expect(cameraFrame(c, 640, 400)).toHaveLength(12)
+    expect(cameraFrame(c, 640, 400)).toHaveLength(FRAME.words)
   })
 })
 
