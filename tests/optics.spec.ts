@@ -80,6 +80,7 @@ test('from an empty project: tinted titanium, a bubble, varnish, a liquid in gla
 
   // a coloured liquid that reaches a little into its glass
   await wear('Tumbler', 'Borosilicate crown 517/642')
+  await page.getByLabel('Priority of Tumbler in other glass').selectOption('2')
   await wear('Liquid', 'Water')
   await select('Water, raw stock')
   await bench.property('color').getByLabel('Colour', { exact: true }).fill('#e07020')

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { luminanceAt } from '../../core/colour/luminance'
 import { colourOfTemperature } from '../../core/colour/temperature'
 import type { Panel } from '../../core/light/rig'
 import { placeOf, placed } from '../renderer/place-panel'
@@ -9,6 +10,10 @@ const emit = defineEmits<{ change: [edit: (p: Panel) => Panel, key: string], rem
 const place = computed(() => placeOf(props.panel, props.middle))
 const most = computed(() => Math.max(...props.panel.radiance) || 1)
 const tint = (c: readonly number[], temperature?: number) => { const peak = Math.max(...c) || 1; emit('change', ({ temperature: _, ...p }) => ({ ...p, ...(temperature ? { temperature } : {}), radiance: c.map(x => +(x / peak * most.value).toPrecision(6)) as [number, number, number] }), 'tint') }
+/** Lumens that the panel sends out: π times its luminance times its area (Lambert), soft edges not counted. */
+const area = computed(() => place.value.width * place.value.height * (props.panel.shape === 'disc' ? Math.PI / 4 : 1))
+const flux = computed(() => Math.PI * area.value * luminanceAt(props.panel.radiance, 0))
+const shine = (lumens: number) => { const by = lumens / (flux.value || 1); emit('change', p => ({ ...p, radiance: p.radiance.map(x => +(x * by).toPrecision(6)) as [number, number, number] }), 'flux') }
 const move = (what: Partial<typeof place.value>) => emit('change', p => placed(p, { ...place.value, ...what }, props.middle), `place ${Object.keys(what)[0]}`)
 const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), Object.keys(what)[0]!)
 </script>
@@ -18,6 +23,7 @@ const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), O
   <template v-if="!panel.blocks">
     <div class="row colour"><span>Colour</span><ColourField :label="`Colour of ${panel.name}`" :value="panel.radiance.map(x => x / most)" @change="tint($event)" /></div>
     <div class="row"><span>Temperature</span><NumberField :label="`Temperature of ${panel.name}`" :value="panel.temperature ?? 6500" :low="1800" :high="12000" quantity="temperature" @change="tint(colourOfTemperature($event), Math.round($event))" /><span>K</span></div>
+    <div class="row"><span>Flux</span><NumberField :label="`Flux of ${panel.name}`" :value="flux" :low="flux / 64 || 0.001" :high="flux * 64 || 1" log quantity="flux" unit="lm" why="Lumens, or watts of light as you type them: luminance 1 is 1 cd/m²" @change="shine($event)" /><span /></div>
     <div class="row"><span>Soft edge</span><NumberField :label="`Soft edge of ${panel.name}`" :value="panel.soft ?? 0" :low="0" :high="1" @change="put({ soft: $event })" /><span /></div>
   </template>
   <div class="row"><span>Shape</span><select class="b wide" :aria-label="`Shape of ${panel.name}`" :value="panel.shape ?? 'rectangle'" @change="put({ shape: ($event.target as HTMLSelectElement).value as 'disc' })"><option>rectangle</option><option>disc</option></select></div>

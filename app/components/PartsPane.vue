@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { inputOf } from '../../core/network/document'
 import { specimens } from '../../core/network/specimens'
 import { starters } from '../../core/network/starters'
 import { withValues } from '../../core/scene/part-values'
@@ -36,6 +37,10 @@ async function bringIn(files: FileList | File[] | null | undefined): Promise<voi
   }
   catch (e) { say.fault('The material was not read', messageOf(e)) }
 }
+/** Whether the part wears something that light passes, so that it may lie in other glass. */
+const glassy = computed(() => bench.document !== null && bench.document !== undefined && bench.document.children.some(n => n.tag === 'wl_glass' || n.tag === 'dielectric_bsdf' || n.tag === 'open_pbr_surface' && Number(inputOf(n, 'transmission_weight')?.attributes.value ?? 0) > 0))
+const priority = computed(() => bench.scene?.parts.find(p => p.name === bench.part)?.priority ?? 0)
+const setPriority = (n: number) => bench.changeScene(`Priority of ${bench.part}`, s => ({ ...s, parts: s.parts.map(p => p.name === bench.part ? { ...p, priority: n } : p) }))
 const toggle = (name: string) => bench.changeScene(`${name} off or on`, s => ({ ...s, parts: s.parts.map(p => p.name === name ? { ...p, hidden: !p.hidden } : p) }))
 const alone = (name: string) => { bench.partAlone = bench.partAlone === name ? null : name }
 /** Kind of what is carried when a part's material is dragged onto another part. */
@@ -71,6 +76,7 @@ defineExpose({ drop })
         <optgroup label="From a file"><option value="import:">Import .mtlx or .zip …</option></optgroup>
       </select>
       <OwnValues />
+      <label v-if="glassy" class="small priority" title="Where glasses lie in each other, as a liquid that reaches a little into its glass, the higher one counts">Priority in other glass <select class="b" :aria-label="`Priority of ${bench.part} in other glass`" :value="priority" @change="setPriority(Number(($event.target as HTMLSelectElement).value))"><option v-for="n in 10" :key="n" :value="n - 1">{{ n - 1 }}</option></select></label>
       <input ref="importing" type="file" accept=".mtlx,.zip,.png,.jpg,.jpeg,.exr,.hdr" multiple hidden data-testid="import-material" @change="bringIn(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">
     </div>
   </section>
@@ -89,5 +95,6 @@ li .alone:not(.on) { position: absolute; right: 26px; opacity: 0; background: va
 li:hover .alone, li .alone:focus-visible { opacity: 1; }
 li .q.on { opacity: 1; outline: 2px solid var(--accent); outline-offset: -3px; }
 .wear { padding: 5px 7px 7px; }
-.wear select { width: 100%; }
+.wear > select { width: 100%; }
+.priority { display: flex; justify-content: space-between; align-items: center; gap: 6px; margin-top: 4px; }
 </style>

@@ -1,9 +1,13 @@
+import { D65_EFFICACY } from '../../core/colour/efficacy'
+
 /** Units that fields show, and what one of each is in the scene's own unit. */
 export const UNITS: Readonly<Record<string, Readonly<Record<string, number>>>> = {
   length: { nm: 1e-9, µm: 1e-6, um: 1e-6, mm: 1e-3, cm: 0.01, m: 1 },
   share: { '%': 0.01 },
   angle: { '°': 1 },
   temperature: { K: 1 },
+  /** Light of a panel; watts of light of D65's colour. */
+  flux: { lm: 1, W: D65_EFFICACY },
   plain: {},
 }
 

@@ -1,3 +1,4 @@
+import { checkShells } from './open-shell'
 import { describe, expect, it } from 'vitest'
 import { compileNetwork } from '../network/compile'
 import { groupNodes } from '../network/groups'
@@ -97,3 +98,11 @@ describe('mix factor outside 0..1', () => {
 })
 
 it('starters have no finding', () => { for (const s of starters) expect(checkDocument(s.make()), s.key).toEqual([]) })
+
+describe('open shells', () => {
+  it('are told of parts that do not close and wear what fills them', () => {
+    const full = mtlx('<open_pbr_surface name="s" type="surfaceshader"><input name="transmission_weight" type="float" value="1"/><input name="transmission_depth" type="float" value="0.01"/></open_pbr_surface>'), clear = mtlx('<open_pbr_surface name="s" type="surfaceshader"><input name="transmission_weight" type="float" value="1"/></open_pbr_surface>')
+    const documents = new Map([['full', full], ['clear', clear]]), parts = ['open', 'shut'].flatMap(name => [{ name, material: 'full' }, { name: name + ' clear', material: 'clear' }]), closed = new Map(parts.map(p => [p.name, p.name.startsWith('shut')]))
+    expect(checkShells(parts, documents, closed).map(f => [f.rule, f.where])).toEqual([['open shell', 'open']])
+  })
+})

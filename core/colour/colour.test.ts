@@ -5,6 +5,7 @@ import { labFromRec709, labFromXYZ } from './lab'
 import { d65, reflectanceToXYZ, whiteXYZ, xBar } from './observer'
 import { acescgToRec709, decodeSRGB, encodeSRGB, transform, xyzToRec709 } from './rgb'
 import { basisB, basisG, basisR, reflectanceFromRGB } from './upsample'
+import { efficacyOf } from './efficacy'
 import { LANES, laneTable, responseRGB, slotIndex, SLOTS } from './wavelengths'
 
 describe('observer and illuminant', () => {
@@ -74,5 +75,12 @@ describe('wavelengths of a path', () => {
     for (let s = 0; s < SLOTS; s++) sum += laneTable[slotIndex[s]! * 6 + 3]! / d65[slotIndex[s]!]!
     for (let i = 0; i < d65.length; i++) direct += responseRGB[0][i]! / d65[i]!
     expect(sum / (SLOTS / LANES)).toBeCloseTo(direct, 6)
+  })
+})
+
+describe('luminous efficacy', () => {
+  it('is 683 lm/W · ∫ȳ/Δλ for equal energy, with ∫ȳ = 106.857 nm (CIE 015), and 683 at 555 nm', () => {
+    expect(efficacyOf(new Float64Array(401).fill(1))).toBeCloseTo(683 * 106.857 / 401, 1)
+    expect(efficacyOf(Float64Array.from({ length: 401 }, (_, i) => i === 175 ? 1 : 0))).toBeCloseTo(683, 0)
   })
 })

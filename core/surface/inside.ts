@@ -14,23 +14,21 @@ export function setCoefficients(ar: number, ag: number, ab: number, sr: number, 
   now.interiorG = Math.max(-0.99, Math.min(0.99, cosine))
 }
 
-/**
- * Fills the inside of a glass: colour (r, g, b) is what is left after `depth` metres (Beer–Lambert).
- * @param sr what scatters (OpenPBR "Transmission": µs = transmission_scatter/depth; absorption below zero is lifted to zero for all components alike)
- * @param g mean cosine of the scattering
- */
-export function setInterior(r: number, g: number, b: number, depth: number, sr = 0, sg = 0, sb = 0, cosine = 0): void {
-  let tr = -Math.log(Math.min(1, Math.max(1e-6, r))) / depth, tg = -Math.log(Math.min(1, Math.max(1e-6, g))) / depth, tb = -Math.log(Math.min(1, Math.max(1e-6, b))) / depth
-  if (sr > 0 || sg > 0 || sb > 0) {
-    const least = Math.min(tr - sr / depth, tg - sg / depth, tb - sb / depth)
-    if (least < 0) { tr -= least; tg -= least; tb -= least }
-    setCoefficients(tr - sr / depth, tg - sg / depth, tb - sb / depth, sr / depth, sg / depth, sb / depth, cosine)
-    return
-  }
-  // the logarithms wait until light goes in: most of what meets a glass is only looked at
+/** Fills the inside of a glass: colour (r, g, b) is what is left after `depth` metres (Beer–Lambert). The logarithms wait until light goes in: most of what meets a glass is only looked at. */
+export function setInterior(r: number, g: number, b: number, depth: number): void {
   spread(interior, 0, r, g, b)
   now.fillDepth = depth
   now.fills = 1
+}
+
+/**
+ * {@link setInterior} of what scatters too (OpenPBR "Transmission": µs = transmission_scatter/depth; absorption below zero is lifted to zero for all components alike).
+ * @param sr what scatters, per component
+ * @param cosine mean cosine of the scattering
+ */
+export function setMilkyInterior(r: number, g: number, b: number, depth: number, sr: number, sg: number, sb: number, cosine: number): void {
+  const ar = (-Math.log(Math.min(1, Math.max(1e-6, r))) - sr) / depth, ag = (-Math.log(Math.min(1, Math.max(1e-6, g))) - sg) / depth, ab = (-Math.log(Math.min(1, Math.max(1e-6, b))) - sb) / depth, lift = Math.max(0, -Math.min(ar, ag, ab))
+  setCoefficients(ar + lift, ag + lift, ab + lift, sr / depth, sg / depth, sb / depth, cosine)
 }
 
 /** Turns what {@link setInterior} said into extinctions, 1/m. Once a surface, before they are read. */

@@ -26,12 +26,12 @@ function spreadQ(target: Float64Array, o: number): void {
 
 /** Opens a lobe with what Q says. @returns its offset in {@link lobes}, −1 when it weighs nothing or there is no room */
 function newLobe(kind: number, layer: number): number {
-  const wr = Q[0]!, wg = Q[1]!, wb = Q[2]!, alpha = Q[3]!, eta = Q[4]!
-  if (now.leaving || !(wr + wg + wb > 0)) return -1
-  return openLobe(kind, layer, alpha, eta)
+  if (now.leaving || !(Q[0]! + Q[1]! + Q[2]! > 0)) return -1
+  return openLobe(kind, layer)
 }
 
-function openLobe(kind: number, layer: number, alpha: number, eta: number): number {
+function openLobe(kind: number, layer: number): number {
+  const alpha = Q[3]!, eta = Q[4]!
   if (now.lobes >= MAX_LOBES) { now.dropped++; return -1 }
   const o = now.lobes++ * L_STRIDE
   fitNormal()
@@ -74,7 +74,6 @@ function setGrain(o: number): void {
 
 /** Lays the film of Q[16…18] on a lobe's interface; `outer` is the index of the medium of incidence. */
 function setFilm(o: number, outer: number): void {
-  if (!(Q[16]! > 0)) return
   lobes[o + L_FILM] = Q[16]! > 1 ? 1 : Q[16]!
   lobes[o + L_FILM_ETA] = Q[17]! / outer
   lobes[o + L_FILM_WAY] = 2 * Q[17]! * Math.max(0, Q[18]!)
@@ -159,7 +158,7 @@ export function conductorQ(layer: number, table: number, fr: number, fg: number,
   lobes[o + L_F0 + 1] = fg
   lobes[o + L_F0 + 2] = fb
   lobes[o + L_ALBEDO] = (fr + fg + fb) / 3
-  setFilm(o, Q[19]!)
+  if (Q[16]! > 0) setFilm(o, Q[19]!)
   const a = againMetal(o, layer)
   if (a < 0) return
   const mean = conductorAverage(table), average = lobes[a + L_TABLE]!
@@ -182,7 +181,7 @@ export function metalQ(layer: number, fr: number, fg: number, fb: number, er: nu
     lobes[o + L_EDGE + k] = (f0 + (1 - f0) * m5) * (1 - lobes[o + L_EDGE + k]!) * inverse
   }
   lobes[o + L_ALBEDO] = Math.max(0.05, (fr + fg + fb) / 3)
-  setFilm(o, Q[19]!)
+  if (Q[16]! > 0) setFilm(o, Q[19]!)
   const a = againMetal(o, layer)
   if (a < 0) return
   const average = lobes[a + L_TABLE]!
@@ -255,7 +254,7 @@ export function glassQ(layer: number, tr: number, tg: number, tb: number, B: num
   if (o < 0) return
   spread(lobes, o + L_F0, tr, tg, tb)
   lobes[o + L_ALBEDO] = 1
-  setFilm(o, now.outside ? now.surround : nd)
+  if (Q[16]! > 0) setFilm(o, now.outside ? now.surround : nd)
   if (!smooth) againGlass(o, layer)
   if (B <= 0) return
   for (let k = 0; k < 4; k++) lobes[o + L_EDGE + k] = cauchyIndex(nd, B, GRID_START + lane[k]!)
@@ -312,7 +311,7 @@ export function sheetQ(layer: number, tr: number, tg: number, tb: number): void 
   if (o < 0) return
   spread(lobes, o + L_F0, tr, tg, tb)
   lobes[o + L_ALBEDO] = 1
-  setFilm(o, 1)
+  if (Q[16]! > 0) setFilm(o, 1)
 }
 
 /** Fuzz of small fibres on the surface (Zeltner, Burley & Chiang 2022). @param roughness 0..1 */
@@ -354,7 +353,7 @@ export function pushWalk(layer: number, weight: number, r: number, gr: number, b
   if (now.leaving) {
     if (!(weight > 0)) return
     setQ(weight, weight, weight, 1, 1, nx, ny, nz)
-    const o = openLobe(DIFFUSE, layer, 1, 1)
+    const o = openLobe(DIFFUSE, layer)
     if (o >= 0) { lobes[o + L_ALBEDO] = 1; lobes[o + L_CLASS] = CLASS.subsurface }
     return
   }

@@ -4,7 +4,7 @@
  */
 import { cauchyB } from '../optics/dispersion'
 import { pushEmission } from './finish'
-import { setInterior } from './inside'
+import { setInterior, setMilkyInterior } from './inside'
 import { darkenFrom, layerQ, pushFuzzLayer } from './layers'
 import { coatReflectQ, diffuseQ, glassQ, metalQ, pushFuzz, pushRoughDiffuse, pushThrough, pushTranslucent, pushWalk, reflectQ, sheetQ } from './lobes'
 import { AT, OPENPBR_NUMBERS } from './openpbr-inputs'
@@ -50,9 +50,9 @@ function baseQ(): void {
   }
 }
 
-/** Reflection of the coat into lobes, and the layer that it makes. @returns number of the layer */
-function pushCoat(layer: number, weight: number, C: number, alpha: number, ior: number): number {
-  const p = inputs, nx = p[COAT_NORMAL]!, ny = p[COAT_NORMAL + 1]!, nz = p[COAT_NORMAL + 2]!
+/** Reflection of the coat into lobes, and the layer that it makes. BASE: 0 share of the surface, 1 α, 2 index, 3 coverage. @returns number of the layer */
+function pushCoat(layer: number): number {
+  const p = inputs, weight = BASE[0]!, alpha = BASE[1]!, ior = BASE[2]!, C = BASE[3]!, nx = p[COAT_NORMAL]!, ny = p[COAT_NORMAL + 1]!, nz = p[COAT_NORMAL + 2]!
   setQ(weight * C, weight * C, weight * C, alpha, ior, nx, ny, nz)
   Q[12] = p[COAT_ANISOTROPY]!
   if (Q[12] > 0) { Q[13] = p[COAT_TANGENT]!; Q[14] = p[COAT_TANGENT + 1]!; Q[15] = p[COAT_TANGENT + 2]! }
@@ -86,7 +86,8 @@ export function pushOpenPbr(layer: number, weight: number): void {
   let under = top
   if (C > 0 && now.outside) {
     const coatRoughness = clamp01(p[COAT_ROUGHNESS]!)
-    under = pushCoat(top, weight, C, coatRoughness * coatRoughness, coatIor)
+    BASE[0] = weight; BASE[1] = coatRoughness * coatRoughness; BASE[2] = coatIor; BASE[3] = C
+    under = pushCoat(top)
     // "Coat roughening": the base seen through a rough coat
     const r4 = roughness ** 4, roughened = Math.min(1, r4 + 2 * coatRoughness ** 4) ** 0.25
     roughness += (roughened - roughness) * C
@@ -167,7 +168,8 @@ function pushGlassBase(under: number, thin: boolean): void {
   const scale = p[DISPERSION]!, B = scale > 0 ? cauchyB(eta, Math.max(1, p[ABBE]!) / scale) : 0
   if (depth > 0) {
     glassQ(under, 1, 1, 1, B)
-    setInterior(r, g, b, depth, Math.max(0, p[SCATTER]!), Math.max(0, p[SCATTER + 1]!), Math.max(0, p[SCATTER + 2]!), p[SCATTER_G]!)
+    if (p[SCATTER]! > 0 || p[SCATTER + 1]! > 0 || p[SCATTER + 2]! > 0) setMilkyInterior(r, g, b, depth, Math.max(0, p[SCATTER]!), Math.max(0, p[SCATTER + 1]!), Math.max(0, p[SCATTER + 2]!), p[SCATTER_G]!)
+    else setInterior(r, g, b, depth)
   }
   else glassQ(under, r, g, b, B)
 }
