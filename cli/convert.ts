@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs'
-import { encodeSRGB } from '../core/colour/rgb'
+import { encodeSRGB, rec709ToAcescg } from '../core/colour/rgb'
 import { rgbChannels, writeExr } from '../core/formats/exr'
 import { writeGlb } from '../core/formats/glb-write'
 import { writePng } from '../core/formats/image'
@@ -24,7 +24,10 @@ export async function convert(o: Options): Promise<unknown> {
   }
   if (PICTURES.includes(a) && (b === 'exr' || b === 'png')) {
     const { width, height, rgb } = readLinear(from)
-    if (b === 'exr') writeFileSync(to, writeExr({ width, height, attributes: {}, channels: rgbChannels(rgb) }))
+    const space = o.text('space') ?? 'rec709'
+    if (space !== 'rec709' && space !== 'acescg') throw new InputError(`there is no space ${space}; rec709 and acescg are`)
+    if (space === 'acescg' && b !== 'exr') throw new InputError('only .exr says its primaries: acescg goes with it')
+    if (b === 'exr') writeFileSync(to, writeExr({ width, height, attributes: {}, space, channels: rgbChannels(space === 'rec709' ? rgb : Float32Array.from(rgb, (_, i) => rec709ToAcescg(rgb.subarray(i - i % 3, i - i % 3 + 3))[i % 3]!)) }))
     else {
       const beyond = rgb.reduce((n, x) => n + (x > 1 || x < 0 ? 1 : 0), 0)
       if (beyond) console.error(`lost: ${beyond} values outside 0…1 are clipped`)

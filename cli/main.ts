@@ -16,7 +16,7 @@ wavelume render SCENE -o out.exr [--size 640x400] [--passes N|A-B] [--seed N] [-
 wavelume isolate FILE.mtlx --node NODE [--on plane|sphere|MESH] [--size 64x64] -o out.exr
 wavelume measure FILE.mtlx [--material NAME] --angle 0,30,60 [--wavelengths 400:700:10] [--from outside|inside] [--samples N] [--slab 2mm] --json
 wavelume check FILE.mtlx|SCENE.scene.json [--strict] --json
-wavelume convert IN OUT
+wavelume convert IN OUT [--space rec709|acescg]
 wavelume compare A B [--metric rmse,psnr,deltaE2000] [-o difference.png] --json
 wavelume worker [--threads N] [--keep SECONDS] [--once]          computes frames from the queue of the database in WAVELUME_DATABASE
 wavelume benchmark rays|preview|network|paths|denoise|cards|memory|efficiency|chroma|fuzz|scale [--mesh F.ply --rays F.bin] --json`

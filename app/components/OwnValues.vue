@@ -2,13 +2,13 @@
 import { formatValue, parseValue, unitScale } from '../../core/network/types'
 import { toWorkingSpace } from '../../core/network/texture'
 import { publishedOf, type Published } from '../../core/scene/part-values'
-import { rangeOf } from '../renderer/labels'
+import { ownUnit, rangeOf } from '../renderer/labels'
 
 /** What the material of the part at hand publishes, with the part's own values where it has any. */
 const bench = useBench()
 const part = computed(() => bench.scene?.parts.find(p => p.name === bench.part))
 const rows = computed(() => (bench.document ? publishedOf(bench.document) : []).map((p) => {
-  const own = part.value?.values?.[p.key], numbers = parseValue(p.type, own ?? p.value) ?? [0], scale = unitScale(p.unit) ?? 1
+  const own = part.value?.values?.[p.key], numbers = parseValue(p.type, own ?? p.value) ?? [0], scale = (unitScale(p.unit) ?? 1) * ownUnit({ name: p.input, type: p.type })
   return { ...p, own: own !== undefined, scale, numbers: p.type.startsWith('color') ? toWorkingSpace(numbers, p.colorspace) : numbers.map(x => x * scale), range: rangeOf({ name: p.input, type: p.type }) }
 }))
 const put = (p: Published & { scale: number }, values: number[]) => { if (part.value) bench.setOwnValue(part.value.name, p.key, formatValue(p.type, p.type.startsWith('color') ? values : values.map(v => v / p.scale))) }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { deltaE2000 } from '../judge/deltaE2000'
 import { labFromRec709, labFromXYZ } from './lab'
 import { d65, reflectanceToXYZ, whiteXYZ, xBar } from './observer'
-import { acescgToRec709, decodeSRGB, encodeSRGB, transform, xyzToRec709 } from './rgb'
+import { acescgToRec709, decodeSRGB, encodeSRGB, rec709ToAcescg, transform, xyzToRec709 } from './rgb'
 import { basisB, basisG, basisR, reflectanceFromRGB } from './upsample'
 import { efficacyOf } from './efficacy'
 import { LANES, laneTable, responseRGB, slotIndex, SLOTS } from './wavelengths'
@@ -82,5 +82,13 @@ describe('luminous efficacy', () => {
   it('is 683 lm/W · ∫ȳ/Δλ for equal energy, with ∫ȳ = 106.857 nm (CIE 015), and 683 at 555 nm', () => {
     expect(efficacyOf(new Float64Array(401).fill(1))).toBeCloseTo(683 * 106.857 / 401, 1)
     expect(efficacyOf(Float64Array.from({ length: 401 }, (_, i) => i === 175 ? 1 : 0))).toBeCloseTo(683, 0)
+  })
+})
+
+describe('ACEScg', () => {
+  it('goes out as it comes in, white to white; a Rec.709 red lies within (S-2014-004)', () => {
+    for (const c of [[1, 1, 1], [0.2, 0.7, 0.1], [1, 0, 0]]) acescgToRec709(rec709ToAcescg(c)).forEach((x, k) => expect(x).toBeCloseTo(c[k]!, 9))
+    rec709ToAcescg([1, 1, 1]).forEach(x => expect(x).toBeCloseTo(1, 6))
+    for (const x of rec709ToAcescg([1, 0, 0])) expect(x).toBeGreaterThan(0)
   })
 })

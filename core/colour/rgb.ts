@@ -63,6 +63,13 @@ export function acescgToRec709(rgb: ArrayLike<number>): Triple {
   return transform(xyzToRec709, transform(d60ToD65, transform(acescgToXYZD60, rgb)))
 }
 
+const d65ToD60 = bradford(whiteXYZ, [0.32168 / 0.33767, 1, (1 - 0.32168 - 0.33767) / 0.33767]), xyzToAcescg = invert(acescgToXYZD60)
+
+/** Linear Rec.709 → ACEScg (S-2014-004). */
+export function rec709ToAcescg(rgb: ArrayLike<number>): Triple {
+  return transform(xyzToAcescg, transform(d65ToD60, transform(rec709ToXYZ, rgb)))
+}
+
 /** Linear Display P3 (SMPTE EG 432-1 primaries, D65) → linear Rec.709. */
 export function displayP3ToRec709(rgb: ArrayLike<number>): Triple {
   return transform(xyzToRec709, transform(displayP3ToXYZ, rgb))

@@ -5,6 +5,9 @@
 import { unzlibSync, zlibSync } from 'fflate'
 import { FormatError } from './error'
 
+/** x and y of red, green, blue and white: ITU-R BT.709-6 with D65; ACES S-2014-004. */
+const CHROMATICITIES = { rec709: [0.64, 0.33, 0.3, 0.6, 0.15, 0.06, 0.3127, 0.329], acescg: [0.713, 0.293, 0.165, 0.83, 0.128, 0.044, 0.32168, 0.33767] } as const
+
 export interface ExrFile {
   width: number
   height: number
@@ -12,6 +15,8 @@ export interface ExrFile {
   channels: Map<string, Float32Array>
   /** Text attributes. */
   attributes: Record<string, string>
+  /** Primaries and white of R, G and B as they stand; linear Rec.709 when left out. */
+  space?: keyof typeof CHROMATICITIES
 }
 
 /** Separate channels R, G and B of interleaved pixels. */
@@ -36,8 +41,7 @@ export function writeExr(file: ExrFile): Uint8Array {
     for (const c of names) { text(c); int(2); int(0); int(1); int(1) }
     head.push(0)
   })
-  // Rec.709 primaries with the D65 white point (ITU-R BT.709-6)
-  attribute('chromaticities', 'chromaticities', 32, () => [0.64, 0.33, 0.3, 0.6, 0.15, 0.06, 0.3127, 0.329].forEach(float))
+  attribute('chromaticities', 'chromaticities', 32, () => CHROMATICITIES[file.space ?? 'rec709'].forEach(float))
   attribute('compression', 'compression', 1, () => head.push(3))
   for (const name of ['dataWindow', 'displayWindow']) attribute(name, 'box2i', 16, () => [0, 0, width - 1, height - 1].forEach(int))
   attribute('lineOrder', 'lineOrder', 1, () => head.push(0))
