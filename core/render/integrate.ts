@@ -19,6 +19,7 @@ import { finishLeaving, finishSurface, surfaceAlbedo } from '../surface/finish'
 import { sampleDrawn, scattered } from '../surface/sample'
 import { AGAIN_GLASS, beginSurfaceAt, CHANNELS, emission, GLASS, now, WALK } from '../surface/state'
 import { castAny, castClosest, createRayBatch } from '../trace/cast'
+import { beginInside, partsAround } from './around'
 import { fillPoint } from './hit'
 import { BACKGROUND_LAYER, beginLayers, deposit, depositDrawn, EMISSION_LAYER, shareByLobe, shareOfSmooth, type Layers } from './layers'
 import { beginWalk, crossGlass, endWalk, fills, fly, isHidden, isInGlass, sigma, surround, walking } from './media'
@@ -89,6 +90,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
   const n = w * h, { geometry, lights, camera } = scene
   startPaths(x0, y0, w, n, width, height, pass, seed, camera)
   t.counts.paths += n
+  if (partsAround(scene).length > 0) for (let i = 0; i < n; i++) { loadWavelengths(i); beginInside(scene, i) }
   // what a pixel covers at a distance of one
   pixelAngle = Math.hypot(camera[6]!, camera[7]!, camera[8]!) / Math.hypot(camera[9]!, camera[10]!, camera[11]!) * 2 / height
   let living = n

@@ -47,6 +47,11 @@ describe('media', () => {
     expect(inner[1]).toBeLessThan(0.8)
     hidden.forEach(x => expect(Math.abs(x - 1)).toBeLessThan(0.01))
   })
+  it('a camera within an absorbing ball sees through what lies before it (Beer–Lambert)', () => {
+    // index 1: straight out, one radius away; half is left after one
+    const scene = sceneOf(ball, [one({ transmission_weight: 1, specular_roughness: 0, specular_ior: 1, transmission_color: '0.5, 0.25, 0.5', transmission_depth: 1 })], uniform(1), { name: 'c', position: [0, 0, 0], target: [0, 0, -1], fov: 10 }, 8, 8)
+    mean(scene).forEach((x, k) => expect(Math.abs(x - [0.5, 0.25, 0.5][k]!)).toBeLessThan(0.01))
+  })
   it('an opening shows what lies behind it', () => {
     const scene = sceneOf(ball, [one({ base_color: '0, 0, 0', specular_weight: 0, geometry_opacity: 0.25 })], uniform(1), camera, 8, 8)
     // two faces, each lets three quarters pass
