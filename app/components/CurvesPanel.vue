@@ -54,7 +54,7 @@ const lobe = computed((): Line[] => {
     <div class="foot">
       <span>Light from</span><NumberField label="Angle of incidence" :value="angle" :low="0" :high="88" unit="°" quantity="angle" @change="angle = Math.round($event)" />
       <label class="small">beside <select v-model="beside" class="b" aria-label="Specimen beside it"><option value="">nothing</option><option v-for="s in specimens" :key="s.key" :value="s.key">{{ s.title }}</option></select></label>
-      <span class="small keys"><i v-for="[n, c] in RGB" :key="n" :style="{ color: c }">▬ {{ n }}</i> full: back, dotted: through, dashed: specimen</span>
+      <span class="small keys"><i v-for="[n, c] in RGB" :key="n"><b :style="{ background: c }" />{{ n }}</i> full: back, dotted: through, dashed: specimen</span>
     </div>
   </div>
 </template>
@@ -68,5 +68,6 @@ figure { display: flex; flex-direction: column; min-height: 0; min-width: 0; mar
 .foot select { max-width: 150px; }
 .keys { text-align: right; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .keys i { font-style: normal; margin-right: 8px; }
+.keys b { display: inline-block; width: 12px; height: 3px; margin-right: 3px; vertical-align: middle; }
 .pad { padding: 2px 9px; margin: 0; }
 </style>

@@ -43,7 +43,7 @@ const byAngle = computed((): Line[] => curves.value ? RGB.map(([name, colour], k
           <p class="small">{{ at.source }}</p>
           <p v-if="fault" role="alert">{{ fault }}</p>
           <figure><figcaption class="small">back (full) and through (dotted) against wavelength, head-on</figcaption><CurveChart label="Reflectance against wavelength" :lines="byWavelength" :x="{ name: 'nm', low: 380, high: 780 }" /></figure>
-          <figure><figcaption class="small">back against angle: <span v-for="[n, c] in RGB" :key="n" :style="{ color: c }"> ▬ {{ n }}</span></figcaption><CurveChart label="Reflectance against angle of incidence" :lines="byAngle" :x="{ name: 'degrees', low: 0, high: 90 }" /></figure>
+          <figure><figcaption class="small">back against angle: <span v-for="[n, c] in RGB" :key="n" class="key"><b :style="{ background: c }" />{{ n }}</span></figcaption><CurveChart label="Reflectance against angle of incidence" :lines="byAngle" :x="{ name: 'degrees', low: 0, high: 90 }" /></figure>
         </section>
       </div>
       <ul v-else class="starters">
@@ -65,6 +65,8 @@ h2 { margin: 8px 0 3px; font-size: 14px; font-weight: 600; }
 .specimen b, .specimen span { font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .specimen i, .starters i { width: 20px; height: 20px; border: 1px solid var(--ink); display: block; }
 .shown { display: flex; flex-direction: column; min-height: 0; border: 1px solid var(--ink); background: var(--raised); padding: 4px 12px 10px; }
+.key { margin-left: 8px; }
+.key b { display: inline-block; width: 12px; height: 3px; margin-right: 3px; vertical-align: middle; }
 figure { flex: 1; min-height: 0; margin: 6px 0 0; display: flex; flex-direction: column; }
 .starters { list-style: none; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(220px, 1fr)); gap: 6px; }
 .starters li { display: flex; gap: 9px; align-items: center; border: 1px solid var(--rule); background: var(--raised); padding: 6px 9px; }
