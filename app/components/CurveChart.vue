@@ -13,7 +13,7 @@ function draw(): void {
   const axis = { axisLine: { lineStyle: { color: ink } }, axisLabel: font, splitLine: { lineStyle: { color: rule, opacity: 0.35 } }, nameTextStyle: font }
   const series = props.lines.map(l => ({ type: 'line', name: l.name, data: props.polar ? l.points.map(([d, r]) => [r, d]) : l.points, coordinateSystem: props.polar ? 'polar' : 'cartesian2d', showSymbol: false, lineStyle: { color: l.colour === 'ink' ? ink : l.colour, width: 1.6, type: l.dash ?? 'solid' }, itemStyle: { color: l.colour === 'ink' ? ink : l.colour }, animation: false }))
   chart.setOption(props.polar
-    ? { polar: { radius: '84%' }, angleAxis: { type: 'value', min: -180, max: 180, startAngle: 270, clockwise: true, interval: 30, ...axis, axisLabel: { ...font, formatter: (d: number) => `${d}°` } }, radiusAxis: { min: 0, ...axis, axisLabel: { show: false } }, series, animation: false }
+    ? { polar: { radius: '76%' }, angleAxis: { type: 'value', min: -180, max: 180, startAngle: 270, clockwise: true, interval: 30, ...axis, axisLabel: { ...font, formatter: (d: number) => `${d}°` } }, radiusAxis: { min: 0, ...axis, axisLabel: { show: false } }, series, animation: false }
     : { grid: { left: 34, right: 10, top: 12, bottom: 30 }, tooltip: { trigger: 'axis', confine: true, valueFormatter: (v: number) => v.toFixed(3) }, xAxis: { type: 'value', min: props.x!.low, max: props.x!.high, name: props.x!.name, nameLocation: 'middle', nameGap: 18, ...axis }, yAxis: { type: 'value', min: 0, max: 1, ...axis }, series, animation: false }, true)
 }
 onMounted(async () => {

@@ -40,7 +40,7 @@ const lobe = computed((): Line[] => {
   <div class="curves" role="dialog" aria-label="Curves" data-testid="curves-panel" @keydown.esc="emit('close')" @pointerdown.stop @pointerup.stop @wheel.stop>
     <div class="head">
       <b>Curves</b>
-      <span class="name">{{ whole ? bench.materialKey : bench.selectedLayer?.title ?? 'no layer' }}<template v-if="mine.busy.value"> · computing</template></span>
+      <span class="name">{{ whole ? bench.materialKey : bench.selectedLayer?.title ?? 'no layer' }}<template v-if="program"> · maps as at the origin</template><template v-if="mine.busy.value"> · computing</template></span>
       <label class="small"><input v-model="whole" type="radio" :value="true" name="curves-of"> stack</label>
       <label class="small"><input v-model="whole" type="radio" :value="false" name="curves-of"> layer</label>
       <button class="q" aria-label="Close the curves" @click="emit('close')">×</button>
