@@ -17,18 +17,10 @@ import {
 } from './state'
 
 /**
- * Adds a layer that later lobes lie under.
+ * Adds a layer that later lobes lie under. Q has roughness, index, normal, film; 8 its coverage C, 0..1; 9–11 what it does to light that goes in and out at normal incidence.
  * @param parent layer above, or −1
- * @param weight coverage C, 0..1
- * @param r what the layer does to light that goes in and out at normal incidence, per RGB component
  * @returns number of the layer
  */
-export function pushLayer(parent: number, weight: number, r: number, g: number, b: number, alpha: number, eta: number, nx: number, ny: number, nz: number): number {
-  Q[3] = alpha; Q[4] = eta; Q[5] = nx; Q[6] = ny; Q[7] = nz; Q[8] = weight; Q[9] = r; Q[10] = g; Q[11] = b; Q[16] = 0
-  return layerQ(parent)
-}
-
-/** {@link pushLayer} with its numbers in Q, film and all. */
 export function layerQ(parent: number): number {
   const weight = Q[8]!, r = Q[9]!, g = Q[10]!, b = Q[11]!, alpha = Q[3]!, eta = Q[4]!
   if (now.layers >= MAX_LAYERS) { now.dropped++; return parent }

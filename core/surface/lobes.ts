@@ -127,11 +127,7 @@ export function bandNewest(fromIndex: number, toIndex: number, weight: number): 
   for (let k = 0; k < 4; k++) lobes[o + k] = lane[k]! >= fromIndex && lane[k]! <= toIndex ? weight : 0
 }
 
-/** Reflection of a dielectric interface seen from outside; the tint colours the reflection alone. */
-export function pushReflect(layer: number, r: number, g: number, b: number, alpha: number, eta: number, nx: number, ny: number, nz: number): void {
-  setQ(r, g, b, alpha, eta, nx, ny, nz)
-  reflectQ(layer)
-}
+/** Reflection of a dielectric interface seen from outside; weights, roughness, index, normal, grain and film in Q. */
 export function reflectQ(layer: number): void {
   if (Q[4]! < 1) Q[4] = 1 / Q[4]!
   const o = newLobe(REFLECT, layer)
@@ -192,12 +188,6 @@ export function metalQ(layer: number, fr: number, fg: number, fb: number, er: nu
   }
 }
 
-/** {@link metalQ} without grain or film. */
-export function pushMetal(layer: number, weight: number, alpha: number, fr: number, fg: number, fb: number, er: number, eg: number, eb: number, nx: number, ny: number, nz: number): void {
-  setQ(weight, weight, weight, alpha, 1, nx, ny, nz)
-  metalQ(layer, fr, fg, fb, er, eg, eb)
-}
-
 /** Least share of the light that is lost between the facets for which its return is computed. */
 const MISSED = 0.001
 
@@ -235,14 +225,9 @@ export function grainShare(o: number, x: number, y: number, z: number): number {
 const MATCHED = 1e-4
 
 /**
- * Clear interface that reflects and refracts; `eta` is the index of the inside, the tint colours what passes.
+ * Clear interface that reflects and refracts; Q has weight, roughness, index of the inside, normal, grain and film. The tint colours what passes.
  * @param B coefficient of Cauchy's formula, nm², 0 for none
  */
-export function pushGlass(layer: number, weight: number, tr: number, tg: number, tb: number, alpha: number, eta: number, nx: number, ny: number, nz: number, B = 0): void {
-  setQ(weight, weight, weight, alpha, eta, nx, ny, nz)
-  glassQ(layer, tr, tg, tb, B)
-}
-/** {@link pushGlass} with weight, roughness, index, normal, grain and film in Q. */
 export function glassQ(layer: number, tr: number, tg: number, tb: number, B: number): void {
   const nd = Q[4]!, relative = nd / now.surround
   const smooth = Math.abs(relative - 1) < MATCHED || Q[3]! < SMOOTH_ALPHA
