@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs'
 import { isAbsolute, relative, resolve } from 'node:path'
 import { checkDocument } from '../core/checks'
 import type { Finding } from '../core/checks/finding'
+import type { Element } from '../core/network/document'
 import { checkShells } from '../core/checks/open-shell'
 import { isClosed } from '../core/mesh/closed'
 import { folderOf, readMaterial, readModel } from './files'
@@ -12,18 +13,23 @@ import { InputError, type Options } from './options'
 export async function check(options: Options): Promise<Finding[]> {
   const file = options.words[0]
   if (file === undefined) throw new InputError('check needs a .mtlx or a .scene.json')
-  if (!/\.scene\.json$/i.test(file)) return checkFile(file)
-  const scene = readScene(file), folder = folderOf(file), found: Finding[] = []
-  for (const [key, m] of Object.entries(scene.materials)) if (m.document) found.push(...checkFile(resolve(folder, m.document)).map(f => ({ ...f, where: `${key}/${f.where}` })))
+  if (!/\.scene\.json$/i.test(file)) return checkOf(readMaterial(file), folderOf(file))
+  const scene = readScene(file), folder = folderOf(file), found: Finding[] = [], documents = new Map<string, Element>()
+  for (const [key, m] of Object.entries(scene.materials)) {
+    if (!m.document) continue
+    const path = resolve(folder, m.document), document = readMaterial(path)
+    documents.set(key, document)
+    found.push(...checkOf(document, folderOf(path)).map(f => ({ ...f, where: `${key}/${f.where}` })))
+  }
   for (const p of scene.parts) if (!scene.materials[p.material]) found.push({ rule: 'missing material', severity: 'error', where: p.name, message: `${p.name} wears ${p.material}, which the scene does not have.`, fix: 'Give it another material' })
-  const documents = new Map(Object.entries(scene.materials).flatMap(([key, m]) => m.document ? [[key, readMaterial(resolve(folder, m.document))] as const] : [])), path = resolve(folder, scene.model)
-  if (existsSync(path)) found.push(...checkShells(scene.parts, documents, new Map((await readModel(path)).parts.map(p => [p.name, isClosed(p)]))))
+  const model = resolve(folder, scene.model)
+  if (existsSync(model)) found.push(...checkShells(scene.parts, documents, new Map((await readModel(model)).parts.map(p => [p.name, isClosed(p)]))))
   return found
 }
 
-function checkFile(file: string): Finding[] {
-  const folder = folderOf(file)
-  return checkDocument(readMaterial(file), (name) => {
+/** Findings of a document whose pictures lie below a folder. */
+function checkOf(document: Element, folder: string): Finding[] {
+  return checkDocument(document, (name) => {
     const path = resolve(folder, name)
     return !isAbsolute(name) && !relative(folder, path).startsWith('..') && existsSync(path)
   })

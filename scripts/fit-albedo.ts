@@ -4,7 +4,7 @@
 import { writeFileSync } from 'node:fs'
 import { fresnelDielectric } from '../core/optics/fresnel'
 import { ggxLambda, sampledNormal, sampleVisibleNormal } from '../core/surface/ggx'
-import { AXES, etaOf, F_MAX, FACET_AXES, GLASS_AXES } from '../core/surface/albedo-axes'
+import { AXES, F_MAX, FACET_AXES, GLASS_AXES } from '../core/surface/albedo-axes'
 
 const POINTS = 8192
 /** @param eta index; Infinity for facets that reflect everything */
@@ -23,19 +23,19 @@ function directional(mu: number, alpha: number, eta: number): number {
   }
   return sum / POINTS
 }
-function tabulate(etas: readonly number[], axes: { mu: number, alpha: number }): { E: number[], average: number[] } {
+type Albedo = (mu: number, alpha: number, eta: number) => number
+/** Tables of an albedo over the axes, and of its cosine mean by N midpoints over µ². */
+function tabulate(albedo: Albedo, etas: readonly number[], axes: { mu: number, alpha: number }, digits: number, N: number): { E: number[], average: number[] } {
   const E: number[] = [], average: number[] = []
   for (const eta of etas) for (let a = 0; a < axes.alpha; a++) {
     const alpha = (a / (axes.alpha - 1)) ** 2
-    for (let m = 0; m < axes.mu; m++) E.push(+directional(Math.max((m / (axes.mu - 1)) ** 2, 1e-4), alpha, eta).toFixed(5))
+    for (let m = 0; m < axes.mu; m++) E.push(+albedo(Math.max((m / (axes.mu - 1)) ** 2, 1e-4), alpha, eta).toFixed(digits))
     let sum = 0
-    const N = 48
-    for (let i = 0; i < N; i++) sum += directional(Math.sqrt((i + 0.5) / N), alpha, eta) / N // ∫E 2μ dμ = ∫E d(μ²)
-    average.push(+sum.toFixed(5))
+    for (let i = 0; i < N; i++) sum += albedo(Math.sqrt((i + 0.5) / N), alpha, eta) / N // ∫E 2μ dμ = ∫E d(μ²)
+    average.push(+sum.toFixed(digits))
   }
   return { E, average }
 }
-const { E, average } = tabulate(Array.from({ length: AXES.eta }, (_, f) => etaOf(f)), AXES)
 /** How much of the light from a direction rough glass sends back or lets through at the first meeting with its facets (Walter et al. 2007, weights of drawn visible normals). */
 function bothWays(mu: number, alpha: number, eta: number): number {
   if (alpha < 1e-6 || Math.abs(eta - 1) < 1e-9) return 1
@@ -54,12 +54,8 @@ function bothWays(mu: number, alpha: number, eta: number): number {
   }
   return sum / points
 }
-const glass = { E: [] as number[], average: [] as number[] }
-for (let f = 0; f < GLASS_AXES.eta; f++) for (let a = 0; a < GLASS_AXES.alpha; a++) {
-  const x = (f / (GLASS_AXES.eta - 1) * 2 - 1) * F_MAX, eta = (1 + x) / (1 - x), alpha = (a / (GLASS_AXES.alpha - 1)) ** 2
-  for (let m = 0; m < GLASS_AXES.mu; m++) glass.E.push(+bothWays(Math.max((m / (GLASS_AXES.mu - 1)) ** 2, 1e-4), alpha, eta).toFixed(4))
-  let sum = 0
-  for (let i = 0; i < 32; i++) sum += bothWays(Math.sqrt((i + 0.5) / 32), alpha, eta) / 32
-  glass.average.push(+sum.toFixed(4))
-}
-writeFileSync('core/surface/albedo.json', JSON.stringify({ source: 'scripts/fit-albedo.ts', E, average, facets: tabulate([Infinity], FACET_AXES), glass }))
+const indices = (count: number, f: (t: number) => number) => Array.from({ length: count }, (_, i) => { const x = f(i / (count - 1)) * F_MAX; return (1 + x) / (1 - x) })
+writeFileSync('core/surface/albedo.json', JSON.stringify({
+  source: 'scripts/fit-albedo.ts', ...tabulate(directional, indices(AXES.eta, t => t), AXES, 5, 48), facets: tabulate(directional, [Infinity], FACET_AXES, 5, 48),
+  glass: tabulate(bothWays, indices(GLASS_AXES.eta, t => t * 2 - 1), GLASS_AXES, 4, 32),
+}))

@@ -6,7 +6,7 @@ import { conductorByName, conductorK, conductorN } from '../core/optics/conducto
 import { GLASS_NAMES, glassN } from '../core/optics/glasses'
 import { filmReflectance } from '../core/optics/thin-film'
 import { materialOf, mtlx, pbr } from '../core/testing/setup'
-import { skyLuminance } from '../core/light/sky'
+import { skyOfType } from '../core/light/sky'
 
 type Line = { name: string, points: [number, number][], dots?: boolean, dash?: boolean }
 function draw(file: string, x: string, y: string, lines: Line[], range: { yMin?: number, yMax?: number } = {}): void {
@@ -39,4 +39,4 @@ const roughness = every(0, 1, 0.1), total = (inputs: Record<string, string | num
 draw('furnace', 'roughness', 'light that is not lost', [{ name: 'metal', points: total({ base_color: '1, 1, 1', base_metalness: 1 }) }, { name: 'glass', points: total({ transmission_weight: 1 }) }, { name: 'rough diffuse under a face', points: total({ base_color: '1, 1, 1', base_diffuse_roughness: 0.7 }) }], { yMin: 0.9, yMax: 1.05 })
 
 // skies: luminance along the plane of the sun at 45°
-draw('sky', 'zenith angle towards the sun (45°), °', 'luminance over that of the zenith', [1, 5, 12].map(type => ({ name: `type ${type}`, points: every(-85, 85, 1).map(z => [z, skyLuminance(type, Math.cos(z * Math.PI / 180), Math.SQRT1_2, Math.cos((z - 45) * Math.PI / 180))]) })))
+draw('sky', 'zenith angle towards the sun (45°), °', 'luminance over that of the zenith', [1, 5, 12].map(type => ({ name: `type ${type}`, points: every(-85, 85, 1).map(z => [z, skyOfType(type, Math.SQRT1_2)(Math.cos(z * Math.PI / 180), Math.cos((z - 45) * Math.PI / 180))]) })))

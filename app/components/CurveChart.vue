@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import type { Line } from '../renderer/curve-lines'
+
 /** One chart: lines over an axis, or in polar form. Colours come from what the lines stand for; each also has a dash of its own. */
-export interface Line { name: string, colour: string, dash?: 'solid' | 'dashed' | 'dotted', points: [number, number][] }
 const props = defineProps<{ label: string, lines: Line[], x?: { name: string, low: number, high: number }, polar?: boolean }>()
 const emit = defineEmits<{ turn: [degrees: number] }>()
 const host = ref<HTMLDivElement>()

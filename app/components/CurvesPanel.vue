@@ -2,7 +2,7 @@
 import { compileMaterial } from '../../core/scene/compile-material'
 import { compileNetwork, type Program } from '../../core/network/compile'
 import { specimens } from '../../core/network/specimens'
-import type { Line } from './CurveChart.vue'
+import { COMPONENTS, linesByAngle, linesByWavelength, type Line } from '../renderer/curve-lines'
 
 /** Curves of the selected layer or of the whole stack, beside a specimen if wished. */
 const emit = defineEmits<{ close: [] }>()
@@ -16,22 +16,14 @@ const program = computed((): Program | null => {
 const other = computed((): Program | null => { const s = specimens.find(x => x.key === beside.value); return s ? compileMaterial(s.make()) : null })
 const mine = useCurves(() => program.value, () => angle.value), theirs = useCurves(() => other.value, () => angle.value, 64)
 
-const RGB = [['450 nm', '#1746a0'], ['550 nm', '#1d6b22'], ['650 nm', '#a01414']] as const
-const byAngle = computed((): Line[] => RGB.flatMap(([name, colour], k) => {
-  const line = (c: typeof mine.curves.value, dash: Line['dash'], which: 'reflectance' | 'transmittance', of: string): Line[] => c ? [{ name: `${of} ${name}`, colour, dash, points: c.angles.map((a, i) => [a, c[which][i]![k]!]) }] : []
-  const passes = mine.curves.value?.transmittance.some(t => t[k]! > 1e-4)
-  return [...line(mine.curves.value, 'solid', 'reflectance', 'back'), ...(passes ? line(mine.curves.value, 'dotted', 'transmittance', 'through') : []), ...line(theirs.curves.value, 'dashed', 'reflectance', 'specimen')]
-}))
-const byWavelength = computed((): Line[] => {
-  const line = (c: typeof mine.curves.value, dash: Line['dash'], which: 'spectrum' | 'passed', name: string): Line[] => c ? [{ name, colour: 'ink', dash, points: c.wavelengths.map((w, i) => [w, c[which][i]!]) }] : []
-  return [...line(mine.curves.value, 'solid', 'spectrum', 'back'), ...(mine.curves.value?.passed.some(t => t > 1e-4) ? line(mine.curves.value, 'dotted', 'passed', 'through') : []), ...line(theirs.curves.value, 'dashed', 'spectrum', 'specimen')]
-})
+const byAngle = computed(() => [...linesByAngle(mine.curves.value), ...linesByAngle(theirs.curves.value, 'dashed', false)])
+const byWavelength = computed(() => [...linesByWavelength(mine.curves.value), ...linesByWavelength(theirs.curves.value, 'dashed', false)])
 const lobe = computed((): Line[] => {
   const l = mine.curves.value?.lobe
   if (!l?.degrees.length) return []
   // square roots: a highlight and the body below it in one picture
   const most = Math.sqrt(Math.max(1e-6, ...l.values.flat()))
-  return [...RGB.map(([, colour], k): Line => ({ name: ['blue', 'green', 'red'][k]!, colour, points: l.degrees.map((d, i) => [d, Math.sqrt(Math.max(0, l.values[i]![2 - k]!)) / most]) })),
+  return [...COMPONENTS.map(([, colour], k): Line => ({ name: ['blue', 'green', 'red'][k]!, colour, points: l.degrees.map((d, i) => [d, Math.sqrt(Math.max(0, l.values[i]![2 - k]!)) / most]) })),
     { name: 'light', colour: 'ink', points: [[-angle.value, 0], [-angle.value, 1]] }]
 })
 </script>
@@ -54,7 +46,7 @@ const lobe = computed((): Line[] => {
     <div class="foot">
       <span>Light from</span><NumberField label="Angle of incidence" :value="angle" :low="0" :high="88" unit="°" quantity="angle" @change="angle = Math.round($event)" />
       <label class="small">beside <select v-model="beside" class="b" aria-label="Specimen beside it"><option value="">nothing</option><option v-for="s in specimens" :key="s.key" :value="s.key">{{ s.title }}</option></select></label>
-      <span class="small keys"><i v-for="[n, c] in RGB" :key="n"><b :style="{ background: c }" />{{ n }}</i> full: back, dotted: through, dashed: specimen</span>
+      <span class="small keys"><CurveKey /> full: back, dotted: through, dashed: specimen</span>
     </div>
   </div>
 </template>
@@ -67,7 +59,5 @@ figure { display: flex; flex-direction: column; min-height: 0; min-width: 0; mar
 .foot { display: grid; grid-template-columns: auto minmax(60px, 120px) 60px auto 1fr; gap: 7px; align-items: center; padding: 4px 8px 6px; }
 .foot select { max-width: 150px; }
 .keys { text-align: right; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.keys i { font-style: normal; margin-right: 8px; }
-.keys b { display: inline-block; width: 12px; height: 3px; margin-right: 3px; vertical-align: middle; }
 .pad { padding: 2px 9px; margin: 0; }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { SKY_TYPES } from '../../core/light/sky'
 import type { Rig } from '../../core/light/rig'
+import { evOf } from '../renderer/units'
 
 /** What surrounds the model: a plain colour, a picture, or a sky with its sun. */
 const props = defineProps<{ environment: Rig['environment'], missing: boolean }>()
@@ -8,7 +9,6 @@ const emit = defineEmits<{ change: [label: string, to: Rig['environment'], key?:
 const uniform = computed(() => props.environment.kind === 'uniform' ? props.environment.radiance : [0, 0, 0])
 /** Strength of a uniform environment apart from its colour: its largest component. */
 const strength = computed(() => Math.max(...uniform.value))
-const evOf = (factor: number) => factor > 0 ? +Math.log2(factor).toFixed(2) : -20
 const colour = (c: number[], level = strength.value) => { const most = Math.max(...c) || 1; emit('change', 'Colour of the environment', { kind: 'uniform', radiance: c.map(x => +(x / most * level).toPrecision(5)) as [number, number, number] }, 'environment') }
 const edit = (label: string, to: Partial<Rig['environment']>) => emit('change', label, { ...props.environment, ...to } as Rig['environment'], 'environment')
 function become(kind: string): void {

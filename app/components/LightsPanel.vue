@@ -5,6 +5,7 @@ import { BACKDROP } from '../../core/light/rigs'
 import { uniqueName } from '../../core/mesh/model'
 import { placed } from '../renderer/place-panel'
 import { saveFile } from '../renderer/save-file'
+import { evOf } from '../renderer/units'
 
 /** The light rig in use: dim and turn, its environment, its panels; own rigs are kept, named, taken away and carried as files. */
 const emit = defineEmits<{ close: [] }>()
@@ -15,7 +16,6 @@ const environment = computed(() => rig.value?.environment)
 const missing = computed(() => environment.value?.kind === 'image' && stage.isMissing(environment.value.asset))
 
 const change = (label: string, edit: (r: Rig) => Rig, key?: string) => bench.changeScene(label, s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? edit(r) : r) }), key)
-const evOf = (factor: number) => factor > 0 ? +Math.log2(factor).toFixed(2) : -20
 const dim = (ev: number) => change('Dim the lights', r => ({ ...r, dim: ev <= -20 ? 0 : 2 ** ev }), 'dim')
 const turn = (degrees: number) => change('Turn lights', r => ({ ...r, turn: degrees }), 'turn')
 const surround = (label: string, to: Rig['environment'], key?: string) => change(label, r => ({ ...r, environment: to }), key)

@@ -32,9 +32,8 @@ export function useCurves(program: () => Program | null, angle: () => number, fi
     clearTimeout(later)
     if (!p) { curves.value = null; return }
     busy.value = true
-    const plain = JSON.parse(JSON.stringify(p)) as Program
-    send({ program: plain, angle: angle(), samples: 24 })
-    later = setTimeout(() => { later = undefined; send({ program: plain, angle: angle(), samples: fine }) }, 350)
+    send({ program: p, angle: angle(), samples: 24 })
+    later = setTimeout(() => { later = undefined; send({ program: p, angle: angle(), samples: fine }) }, 350)
   }, { immediate: true })
   onBeforeUnmount(() => { clearTimeout(later); worker?.terminate() })
   return { curves, fault, busy }

@@ -2,19 +2,18 @@
 import { specimens } from '../../core/network/specimens'
 import { starters } from '../../core/network/starters'
 import { compileMaterial } from '../../core/scene/compile-material'
-import type { Line } from '../components/CurveChart.vue'
+import { linesByAngle, linesByWavelength } from '../renderer/curve-lines'
 import { documentTint } from '../renderer/tint'
 
 /** Where things to take from are kept: starters by class of material, and measured specimens with their sources and curves. */
+const tintOf = new Map([...specimens, ...starters].map(s => [s.key, documentTint(s.make())]))
 const tab = ref<'measured' | 'starters'>('measured'), search = ref(''), picked = ref(specimens[1]!.key)
 const found = computed(() => specimens.filter(s => `${s.title} ${s.class} ${s.source}`.toLowerCase().includes(search.value.trim().toLowerCase())))
 const classes = computed(() => [...new Set(found.value.map(s => s.class))].map(c => ({ class: c, of: found.value.filter(s => s.class === c) })))
 const at = computed(() => specimens.find(s => s.key === picked.value)!)
 const program = computed(() => compileMaterial(at.value.make()))
 const { curves, fault } = useCurves(() => program.value, () => 0)
-const RGB = [['450 nm', '#1746a0'], ['550 nm', '#1d6b22'], ['650 nm', '#a01414']] as const
-const byWavelength = computed((): Line[] => curves.value ? [{ name: 'back', colour: 'ink', points: curves.value.wavelengths.map((w, i) => [w, curves.value!.spectrum[i]!]) }, ...(curves.value.passed.some(t => t > 1e-4) ? [{ name: 'through', colour: 'ink', dash: 'dotted' as const, points: curves.value.wavelengths.map((w, i) => [w, curves.value!.passed[i]!] as [number, number]) }] : [])] : [])
-const byAngle = computed((): Line[] => curves.value ? RGB.map(([name, colour], k) => ({ name, colour, points: curves.value!.angles.map((a, i) => [a, curves.value!.reflectance[i]![k]!]) })) : [])
+const byWavelength = computed(() => linesByWavelength(curves.value)), byAngle = computed(() => linesByAngle(curves.value, 'solid', false))
 </script>
 
 <template>
@@ -35,7 +34,7 @@ const byAngle = computed((): Line[] => curves.value ? RGB.map(([name, colour], k
           <p v-if="!found.length">No specimen is called that.</p>
           <section v-for="c in classes" :key="c.class">
             <h2>{{ c.class }}</h2>
-            <button v-for="s in c.of" :key="s.key" class="specimen" :class="{ at: s.key === picked }" :aria-pressed="s.key === picked" :data-specimen="s.key" @click="picked = s.key"><i :style="{ background: documentTint(s.make()) }" /><b>{{ s.title }}</b><span class="small">{{ s.source }}</span></button>
+            <button v-for="s in c.of" :key="s.key" class="specimen" :class="{ at: s.key === picked }" :aria-pressed="s.key === picked" :data-specimen="s.key" @click="picked = s.key"><i :style="{ background: tintOf.get(s.key) }" /><b>{{ s.title }}</b><span class="small">{{ s.source }}</span></button>
           </section>
         </div>
         <section class="shown" :aria-label="`Curves of ${at.title}`">
@@ -43,11 +42,11 @@ const byAngle = computed((): Line[] => curves.value ? RGB.map(([name, colour], k
           <p class="small">{{ at.source }}</p>
           <p v-if="fault" role="alert">{{ fault }}</p>
           <figure><figcaption class="small">back (full) and through (dotted) against wavelength, head-on</figcaption><CurveChart label="Reflectance against wavelength" :lines="byWavelength" :x="{ name: 'nm', low: 380, high: 780 }" /></figure>
-          <figure><figcaption class="small">back against angle: <span v-for="[n, c] in RGB" :key="n" class="key"><b :style="{ background: c }" />{{ n }}</span></figcaption><CurveChart label="Reflectance against angle of incidence" :lines="byAngle" :x="{ name: 'degrees', low: 0, high: 90 }" /></figure>
+          <figure><figcaption class="small">back against angle: <CurveKey /></figcaption><CurveChart label="Reflectance against angle of incidence" :lines="byAngle" :x="{ name: 'degrees', low: 0, high: 90 }" /></figure>
         </section>
       </div>
       <ul v-else class="starters">
-        <li v-for="s in starters" :key="s.key"><i :style="{ background: documentTint(s.make()) }" /><b>{{ s.title }}</b></li>
+        <li v-for="s in starters" :key="s.key"><i :style="{ background: tintOf.get(s.key) }" /><b>{{ s.title }}</b></li>
       </ul>
     </main>
   </div>
@@ -65,8 +64,6 @@ h2 { margin: 8px 0 3px; font-size: 14px; font-weight: 600; }
 .specimen b, .specimen span { font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .specimen i, .starters i { width: 20px; height: 20px; border: 1px solid var(--ink); display: block; }
 .shown { display: flex; flex-direction: column; min-height: 0; border: 1px solid var(--ink); background: var(--raised); padding: 4px 12px 10px; }
-.key { margin-left: 8px; }
-.key b { display: inline-block; width: 12px; height: 3px; margin-right: 3px; vertical-align: middle; }
 figure { flex: 1; min-height: 0; margin: 6px 0 0; display: flex; flex-direction: column; }
 .starters { list-style: none; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(220px, 1fr)); gap: 6px; }
 .starters li { display: flex; gap: 9px; align-items: center; border: 1px solid var(--rule); background: var(--raised); padding: 6px 9px; }

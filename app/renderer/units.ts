@@ -11,6 +11,9 @@ export const UNITS: Readonly<Record<string, Readonly<Record<string, number>>>> =
   plain: {},
 }
 
+/** Stops of a factor; −20 for none at all. */
+export const evOf = (factor: number): number => factor > 0 ? +Math.log2(factor).toFixed(2) : -20
+
 /**
  * Reads what was typed into a field.
  * @param shown unit of the field, taken when none is typed

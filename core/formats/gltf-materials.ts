@@ -64,9 +64,9 @@ function translate(m: Material, name: string): TranslatedMaterial {
   if (transmission && transmission.getTransmissionFactor() > 0) {
     channel('transmission_weight', image(transmission.getTransmissionTexture(), transmission.getTransmissionTextureInfo(), 'transmission_map', 'vector3', false), 0, transmission.getTransmissionFactor())
     const volume = m.getExtension<Volume>('KHR_materials_volume')
-    if (volume && Number.isFinite(volume.getAttenuationDistance()) && volume.getAttenuationDistance() > 0) inputs.push(plain('transmission_color', 'color3', text(volume.getAttenuationColor())), plain('transmission_depth', 'float', text([volume.getAttenuationDistance()])))
+    if (!volume) inputs.push(plain('geometry_thin_walled', 'boolean', 'true'))
+    else if (Number.isFinite(volume.getAttenuationDistance()) && volume.getAttenuationDistance() > 0) inputs.push(plain('transmission_color', 'color3', text(volume.getAttenuationColor())), plain('transmission_depth', 'float', text([volume.getAttenuationDistance()])))
   }
-  if (transmission && transmission.getTransmissionFactor() > 0 && !m.getExtension<Volume>('KHR_materials_volume')) inputs.push(plain('geometry_thin_walled', 'boolean', 'true'))
   const dispersion = m.getExtension<Dispersion>('KHR_materials_dispersion')?.getDispersion() ?? 0
   // KHR_materials_dispersion: 20 over the Abbe number
   if (dispersion > 0) inputs.push(plain('transmission_dispersion_scale', 'float', '1'), plain('transmission_dispersion_abbe_number', 'float', text([20 / dispersion])))

@@ -1,12 +1,8 @@
 /** Curves of a material on demand: reflectance against angle and wavelength, and the shape of its scattering in the plane of incidence. */
 import { GRID_END, GRID_START } from '../colour/grid'
-import { basisB, basisG, basisR } from '../colour/upsample'
 import type { Shader } from '../network/instantiate'
-import { POINT_STRIDE } from '../network/shading-point'
 import { evaluate, value } from '../surface/evaluate'
-import { finishSurface } from '../surface/finish'
-import { basis, beginSurface, lane } from '../surface/state'
-import { measure } from './measure'
+import { load, measure, seen } from './measure'
 
 export interface CurveRequest {
   /** Angle of incidence, degrees from the normal, 0 up to 90. */
@@ -33,20 +29,12 @@ export interface Lobe { degrees: number[], values: [number, number, number][] }
 export const CURVE_ANGLES = [0, 10, 20, 30, 40, 50, 55, 60, 65, 70, 75, 80, 84, 88] as const
 export const CURVE_WAVELENGTHS = Array.from({ length: (GRID_END - GRID_START) / 10 + 1 }, (_, i) => GRID_START + i * 10)
 
-const S = new Float64Array(POINT_STRIDE)
-
 /** Evaluates a compiled material for light that comes in at `angle`, every 1.5°. */
 export function lobeShape(shader: Shader, C: Float64Array, angle: number): Lobe {
   const t = Math.min(89.9, Math.max(0, angle)) * Math.PI / 180
-  for (let k = 0; k < 4; k++) { lane[k] = 70 + k * 70; basis.set([basisR[lane[k]!]!, basisG[lane[k]!]!, basisB[lane[k]!]!], k * 3) }
-  S.fill(0)
-  S[5] = 1; S[8] = 1; S[9] = 1; S[13] = 1
-  S[15] = Math.sin(t); S[17] = -Math.cos(t)
-  S[18] = 0.5; S[19] = 0.5
-  beginSurface(-Math.sin(t), 0, Math.cos(t), 0, 0, 1)
-  shader.shade(S, C)
+  load([70, 140, 210, 280])
   const degrees: number[] = [], values: Lobe['values'] = []
-  if (!finishSurface()) return { degrees, values }
+  if (!seen(shader, C, Math.sin(t), 0, -Math.cos(t))) return { degrees, values }
   for (let d = -180; d < 180; d += 1.5) {
     const a = d * Math.PI / 180
     evaluate(Math.sin(a), 0, Math.cos(a))

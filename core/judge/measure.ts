@@ -51,8 +51,8 @@ const S = new Float64Array(POINT_STRIDE)
 /** Uniform numbers for one path; Halton-like so that smooth functions converge fast, scrambled by path. */
 const random = (path: number, dimension: number) => (hash2(path * 0x9e37 + 11, dimension) >>> 0) / 4294967296
 
-/** Sets up the shading point of a horizontal surface seen along (sin, 0, ±cos). */
-function seen(shader: Shader, C: Float64Array, dx: number, dy: number, dz: number): boolean {
+/** Pushes a horizontal surface seen along (dx, dy, dz), at the origin and the middle of its coordinates. @returns whether it scatters */
+export function seen(shader: Shader, C: Float64Array, dx: number, dy: number, dz: number): boolean {
   S.fill(0)
   S[5] = 1; S[8] = 1; S[9] = 1; S[13] = 1
   S[15] = dx; S[16] = dy; S[17] = dz
@@ -62,7 +62,8 @@ function seen(shader: Shader, C: Float64Array, dx: number, dy: number, dz: numbe
   return finishSurface()
 }
 
-const load = (indices: readonly number[]) => indices.forEach((g, k) => { lane[k] = g; basis[k * 3] = basisR[g]!; basis[k * 3 + 1] = basisG[g]!; basis[k * 3 + 2] = basisB[g]! })
+/** Loads four wavelengths, by their grid indices. */
+export const load = (indices: readonly number[]) => indices.forEach((g, k) => { lane[k] = g; basis[k * 3] = basisR[g]!; basis[k * 3 + 1] = basisG[g]!; basis[k * 3 + 2] = basisB[g]! })
 
 type Setting = { from: 'outside' | 'inside', samples: number, slab?: number }
 

@@ -36,7 +36,9 @@ export interface Lights {
 /** Lights that can be told apart in a picture: its panels, then these two. */
 export const lightCount = (lights: Lights): number => lights.panelCount + 2
 /** Their names, in order. */
-export const lightNames = (rig: Rig): string[] => [...rig.panels.map(p => p.name), ...rig.environment.kind === 'sky' && rig.environment.sun > 0 && rig.environment.elevation > 0 ? ['sun'] : [], 'environment', 'emission']
+export const lightNames = (rig: Rig): string[] => [...panelsOf(rig).map(p => p.name), 'environment', 'emission']
+/** Panels of a rig, and the sun of its sky. */
+const panelsOf = ({ panels, environment: e }: Rig): Rig['panels'] => e.kind === 'sky' && e.sun > 0 && e.elevation > 0 ? [...panels, sunPanel(e)] : panels
 export const environmentLight = (lights: Lights): number => lights.panelCount
 export const emissionLight = (lights: Lights): number => lights.panelCount + 1
 
@@ -63,7 +65,7 @@ export const areGrey = (factors: readonly number[]): boolean => factors.every((x
 export function createLights(rig: Rig, picture: { width: number, height: number, data: Float32Array } | null, allocate: (bytes: number) => ArrayBufferLike = n => new ArrayBuffer(n)): Lights {
   const angle = rig.turn * Math.PI / 180, cos = Math.cos(angle), sin = Math.sin(angle), d = rig.dim
   const turned = ([x, y, z]: readonly number[]): [number, number, number] => [cos * x! + sin * z!, y!, -sin * x! + cos * z!]
-  const sky = rig.environment.kind === 'sky' ? rig.environment : null, all = sky && sky.sun > 0 && sky.elevation > 0 ? [...rig.panels, sunPanel(sky)] : rig.panels
+  const all = panelsOf(rig), environment = rig.environment
   const panels = new Float64Array(all.length * PANEL.stride)
   all.forEach((p, i) => {
     const o = i * PANEL.stride, u = turned(p.u), v = turned(p.v), disc = p.shape === 'disc'
@@ -72,8 +74,8 @@ export function createLights(rig: Rig, picture: { width: number, height: number,
     panels.set([...turned(p.centre), ...u, ...v, ...n.map(x => x / (l || 1)), (disc ? Math.PI : 4) * l, ...rgb, p.visible ? 1 : 0, luminanceAt(rgb, 0),
       u[0] * u[0] + u[1] * u[1] + u[2] * u[2], v[0] * v[0] + v[1] * v[1] + v[2] * v[2], disc ? 1 : 0, p.soft ?? 0, p.blocks ? 1 : 0], o)
   })
-  const environment = rig.environment, scale = (environment.kind === 'uniform' ? environment.radiance : [environment.scale, environment.scale, environment.scale]).map(x => x * d)
-  const image = sky ? skyOf(sky) : environment.kind === 'image' ? picture : null
+  const scale = (environment.kind === 'uniform' ? environment.radiance : [environment.scale, environment.scale, environment.scale]).map(x => x * d)
+  const image = environment.kind === 'sky' ? skyOf(environment) : environment.kind === 'image' ? picture : null
   let map = image ? maps.get(image) ?? null : null
   if (image && !map) maps.set(image, map = createMap(image, allocate)!)
   const shift = angle + (environment.kind === 'image' ? environment.turn : 0) * Math.PI / 180

@@ -4,7 +4,7 @@ import { quad } from '../mesh/quad'
 import { toneNeutral } from '../render/tone'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
 import { rigSchema } from './rig'
-import { skyLuminance } from './sky'
+import { skyOfType } from './sky'
 
 const floor = { parts: [quad('floor', [-1, 0, 1, 1, 0, 1, 1, 0, -1, -1, 0, -1])] }, white = materialOf(mtlx(pbr({ base_color: '1, 1, 1', specular_weight: 0 })), 's')
 const down = (height = 2) => ({ name: 'c', position: [0, height, 0.001] as [number, number, number], target: [0, 0, 0] as [number, number, number], fov: 0.5 })
@@ -13,15 +13,15 @@ const shown = (rig: object, passes = 64) => meanColour(sumOfPasses(sceneOf(floor
 
 describe('skies of ISO 15469', () => {
   it('type 5 is uniform; type 1 is a third as bright at the horizon as at the zenith', () => {
-    for (const c of [0.1, 0.5, 1]) expect(skyLuminance(5, c, 0.5, 0.3)).toBeCloseTo(1, 12)
-    expect(skyLuminance(1, 0.001, 0.5, 0)).toBeCloseTo(1 / (1 + 4 * Math.exp(-0.7)), 6)
-    expect(skyLuminance(1, 0.001, 0.5, 0)).toBeCloseTo(1 / 3, 2)
+    for (const c of [0.1, 0.5, 1]) expect(skyOfType(5, 0.5)(c, 0.3)).toBeCloseTo(1, 12)
+    expect(skyOfType(1, 0.5)(0.001, 0)).toBeCloseTo(1 / (1 + 4 * Math.exp(-0.7)), 6)
+    expect(skyOfType(1, 0.5)(0.001, 0)).toBeCloseTo(1 / 3, 2)
   })
   it('the clear sky (12) is darkest about a right angle from the sun', () => {
-    const sun = Math.cos(Math.PI / 4), at = (zenith: number) => skyLuminance(12, Math.cos(zenith), sun, Math.cos(zenith + Math.PI / 4))
+    const sun = Math.cos(Math.PI / 4), at = (zenith: number) => skyOfType(12, sun)(Math.cos(zenith), Math.cos(zenith + Math.PI / 4))
     expect(at(Math.PI / 4)).toBeLessThan(at(0))
     expect(at(Math.PI / 4)).toBeLessThan(at(1.35))
-    expect(skyLuminance(12, sun, sun, 1)).toBeGreaterThan(3 * skyLuminance(12, 1, sun, sun))
+    expect(skyOfType(12, sun)(sun, 1)).toBeGreaterThan(3 * skyOfType(12, sun)(1, sun))
   })
   it('gives a level plane what its level says, whatever the type; its sun what the cosine leaves', () => {
     // the sky's picture is drawn and looked up in pieces of its pixels

@@ -15,16 +15,14 @@ export const SKY_TYPES: readonly string[] = [
 ]
 
 /**
- * Luminance relative to the zenith's.
- * @param type 1–15
- * @param cosZ cosine of the zenith angle, above 0
- * @param cosSun cosine of the sun's zenith angle
- * @param cosChi cosine of the angle between element and sun
+ * Luminance relative to the zenith's, of a sky of a type (1–15) with the sun at a zenith angle of given cosine.
+ * @returns function of the cosine of the element's zenith angle, above 0, and that of the angle between element and sun
  */
-export function skyLuminance(type: number, cosZ: number, cosSun: number, cosChi: number): number {
-  const [a, b, c, d, e] = PARAMETERS[type - 1]!
-  const phi = (cos: number) => 1 + a * Math.exp(b / Math.max(cos, 0.01)), f = (cos: number) => { const chi = Math.acos(Math.min(1, Math.max(-1, cos))); return 1 + c * (Math.exp(d * chi) - Math.exp(d * Math.PI / 2)) + e * cos * cos }
-  return f(cosChi) * phi(cosZ) / (f(cosSun) * phi(1))
+export function skyOfType(type: number, cosSun: number): (cosZ: number, cosChi: number) => number {
+  const [a, b, c, d, e] = PARAMETERS[type - 1]!, away = Math.exp(d * Math.PI / 2)
+  const phi = (cos: number) => 1 + a * Math.exp(b / Math.max(cos, 0.01)), f = (cos: number) => 1 + c * (Math.exp(d * Math.acos(Math.min(1, Math.max(-1, cos)))) - away) + e * cos * cos
+  const zenith = f(cosSun) * phi(1)
+  return (cosZ, cosChi) => f(cosChi) * phi(cosZ) / zenith
 }
 
 /** Width of the picture that {@link skyPicture} makes; half as high. */
@@ -38,13 +36,14 @@ const WIDTH = 512
 export function skyPicture(type: number, elevation: number, azimuth: number, colour: readonly number[], ground: number): { width: number, height: number, data: Float32Array } {
   const width = WIDTH, height = WIDTH / 2, data = new Float32Array(width * height * 4), up = Math.sin(elevation * Math.PI / 180), level = Math.cos(elevation * Math.PI / 180), turn = azimuth * Math.PI / 180
   const sx = level * Math.sin(turn), sz = -level * Math.cos(turn)
+  const luminance = skyOfType(type, Math.max(0, up))
   let irradiance = 0
   const L = new Float32Array(width * height / 2)
   for (let y = 0; y < height / 2; y++) {
     const t = Math.PI * (y + 0.5) / height, cosZ = Math.cos(t), sinZ = Math.sin(t)
     for (let x = 0; x < width; x++) {
       const p = 2 * Math.PI * (x + 0.5) / width - Math.PI, dx = sinZ * Math.sin(p), dz = -sinZ * Math.cos(p)
-      const l = skyLuminance(type, cosZ, Math.max(0, up), dx * sx + cosZ * up + dz * sz)
+      const l = luminance(cosZ, dx * sx + cosZ * up + dz * sz)
       L[y * width + x] = l
       irradiance += l * cosZ * sinZ * (Math.PI / height) * (2 * Math.PI / width)
     }

@@ -1,8 +1,10 @@
 /** Code for the standard's BSDF and VDF nodes. */
 import type { Block } from './blocks'
-import { childOf, emitFilm } from './closures'
 import type { ClosureCompiler } from './compile'
 import type { Op } from './resolve'
+
+/** What a wire brings to an input. */
+export const childOf = (op: Op, name: string): Op | undefined => { const s = op.inputs.get(name); return s?.kind === 'op' ? s.op : undefined }
 
 /** Where a BSDF goes: the layer its lobes lie under, the parent of the layer that its base lies under, its share and what colours it (empty: nothing). */
 export interface Place { above: string, chain: string, weight: string, tint?: readonly string[] }
@@ -114,4 +116,12 @@ function emitVolume(op: Op, block: Block, c: ClosureCompiler): void {
   if (op.category === 'absorption_vdf') block.items.push(`setCoefficients(${arg('absorption').join(', ')}, 0, 0, 0, 0);`)
   else if (op.category === 'anisotropic_vdf') block.items.push(`setCoefficients(${[...arg('absorption'), ...arg('scattering'), arg('anisotropy')[0]].join(', ')});`)
   else c.fault(op, `the volume ${op.category} is not computed`)
+}
+
+/** Film of a surface of ours or a closure of the standard, thickness in nanometres. */
+export function emitFilm(op: Op, block: Block, c: ClosureCompiler): void {
+  const [thickness, ior] = op.category.startsWith('wl_') ? ['film_thickness', 'film_ior'] as const : ['thinfilm_thickness', 'thinfilm_ior'] as const
+  if (!c.mentions(op, thickness)) return
+  const d = c.unique('d')
+  block.items.push(`const ${d} = ${c.arg(op, thickness, block)[0]};`, `Q[16] = ${d} > 0 ? 1 : 0; Q[17] = Math.max(1, ${c.arg(op, ior, block)[0]}); Q[18] = ${d}; Q[19] = now.surround;`)
 }

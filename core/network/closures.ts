@@ -7,12 +7,11 @@
 import { CONDUCTOR_NAMES, conductorByName } from '../optics/conductors'
 import { GLASS_NAMES } from '../optics/glasses'
 import { AT, ONLY_WITH, OPENPBR_INPUTS, type OpenPbrInput } from '../surface/openpbr-inputs'
-import { emitScattering } from './closures-scattering'
+import { childOf, emitFilm, emitScattering } from './closures-scattering'
 import { createBlock, type Block } from './blocks'
 import type { ClosureCompiler } from './compile'
 import type { Op } from './resolve'
 
-export const childOf = (op: Op, name: string): Op | undefined => { const s = op.inputs.get(name); return s?.kind === 'op' ? s.op : undefined }
 
 /** Writes the closures from `root` (material, surface, BSDF or EDF) into `block`. */
 export function emitClosures(root: Op, block: Block, c: ClosureCompiler): void {
@@ -74,7 +73,7 @@ function emitLeaf(op: Op, block: Block, layer: string, w: string, c: ClosureComp
   else if (op.category === 'wl_metal') {
     const name = c.text(op, 'metal'), table = conductorByName(name)
     if (table < 0) { c.fault(op, `there is no measured metal of that name; known are ${CONDUCTOR_NAMES.join(', ')}`); return }
-    block.items.push(`setQ(${w}, ${w}, ${w}, ${arg('roughness').map(r => `unit(${r}) * unit(${r})`)[0]}, 1, ${arg('normal').join(', ')});`)
+    block.items.push(`setQ(${w}, ${w}, ${w}, unit(${arg('roughness')[0]}) ** 2, 1, ${arg('normal').join(', ')});`)
     emitGrain(op, block, c)
     emitFilm(op, block, c)
     block.items.push(`conductorQ(${layer}, ${table}, metalRGB[${table * 3}], metalRGB[${table * 3 + 1}], metalRGB[${table * 3 + 2}]);`)
@@ -82,7 +81,7 @@ function emitLeaf(op: Op, block: Block, layer: string, w: string, c: ClosureComp
   else if (op.category === 'wl_glass') {
     const name = c.text(op, 'glass'), table = GLASS_NAMES.indexOf(name)
     if (table < 0) { c.fault(op, `there is no measured glass of that name; known are ${GLASS_NAMES.join(', ')}`); return }
-    block.items.push(`setQ(${w}, ${w}, ${w}, ${arg('roughness').map(r => `unit(${r}) * unit(${r})`)[0]}, glassIndex[${table}], ${arg('normal').join(', ')});`)
+    block.items.push(`setQ(${w}, ${w}, ${w}, unit(${arg('roughness')[0]}) ** 2, glassIndex[${table}], ${arg('normal').join(', ')});`)
     emitFilm(op, block, c)
     const spreads = c.mentions(op, 'dispersion') ? `${arg('dispersion')[0]} > 0.5` : 'true', colour = arg('color').map(x => `unit(${x})`).join(', ')
     const push = (tint: string) => `if (${spreads}) measuredGlassQ(${layer}, ${table}, ${tint}); else glassQ(${layer}, ${tint}, 0);`
@@ -128,15 +127,7 @@ function emitGrain(op: Op, block: Block, c: ClosureCompiler): void {
   block.items.push(`Q[12] = unit(${c.arg(op, 'anisotropy', block)[0]}); Q[13] = ${t[0]}; Q[14] = ${t[1]}; Q[15] = ${t[2]};`)
 }
 
-/** Film of a surface of ours or a closure of the standard, thickness in nanometres. */
-export function emitFilm(op: Op, block: Block, c: ClosureCompiler): void {
-  const [thickness, ior] = op.category.startsWith('wl_') ? ['film_thickness', 'film_ior'] as const : ['thinfilm_thickness', 'thinfilm_ior'] as const
-  if (!c.mentions(op, thickness)) return
-  const d = c.unique('d')
-  block.items.push(`const ${d} = ${c.arg(op, thickness, block)[0]};`, `Q[16] = ${d} > 0 ? 1 : 0; Q[17] = Math.max(1, ${c.arg(op, ior, block)[0]}); Q[18] = ${d}; Q[19] = now.surround;`)
-}
-
-export function emitEmission(op: Op, block: Block, layer: string, weight: string, c: ClosureCompiler, tint: readonly string[] = []): void {
+function emitEmission(op: Op, block: Block, layer: string, weight: string, c: ClosureCompiler, tint: readonly string[] = []): void {
   const arg = (name: string) => c.arg(op, name, block)
   const coloured = (names: string[]) => names.map((x, k) => `${weight} * ${x}${tint[k] ? ` * ${tint[k]}` : ''}`).join(', ')
   if (op.category === 'uniform_edf') block.items.push(`pushEmission(${layer}, ${coloured(arg('color'))});`)

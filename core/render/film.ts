@@ -5,6 +5,8 @@ export const LOBE_LAYERS = ['diffuse', 'specular', 'transmission', 'coat', 'subs
 
 /** Edge of a tile, pixels. */
 export const TILE = 16
+/** Paths that advance together: those of a tile's pixels. */
+export const BATCH = TILE * TILE
 
 /** AOVs of what the camera sees first, and their components: means over the passes, but for numbers of things, which are those of the first pass. */
 export const AOVS: Readonly<Record<string, number>> = { albedo: 3, normal: 3, position: 3, depth: 1, part: 1, material: 1 }

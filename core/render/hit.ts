@@ -64,3 +64,6 @@ export function fillPoint(geometry: Geometry, rays: RayBatch, k: number, directi
   S[POINT.footprint] = 0
   S[POINT.part] = geometry.part[triangle]!
 }
+
+/** How far from its triangle a point may lie that was computed in double precision from float32 corners, metres. */
+export const doubtOf = (S: Float64Array): number => 1e-9 * (1 + Math.abs(S[0]!) + Math.abs(S[1]!) + Math.abs(S[2]!))

@@ -20,10 +20,11 @@ import { sampleDrawn, scattered } from '../surface/sample'
 import { AGAIN_GLASS, beginSurfaceAt, CHANNELS, emission, GLASS, now, WALK } from '../surface/state'
 import { castAny, castClosest, createRayBatch } from '../trace/cast'
 import { beginInside, partsAround } from './around'
-import { fillPoint } from './hit'
+import { BATCH } from './film'
+import { doubtOf, fillPoint } from './hit'
 import { BACKGROUND_LAYER, beginLayers, deposit, depositDrawn, EMISSION_LAYER, shareByLobe, shareOfSmooth, type Layers } from './layers'
-import { beginWalk, crossGlass, endWalk, fills, fly, isHidden, isInGlass, sigma, surround, walking } from './media'
-import { alone, BATCH, density, direction, drift, FIRST_PAIR, goAlone, hero, lightSum, loadWavelengths, opaque, origin, PAIRS, radiance, seeds, smoothBefore, specular, startPaths, throughput, travelled, writeSamples } from './paths'
+import { absorb, beginWalk, crossGlass, endWalk, fills, fly, isHidden, isInGlass, surround, walking } from './media'
+import { alone, density, direction, drift, FIRST_PAIR, goAlone, hero, lightSum, loadWavelengths, opaque, origin, PAIRS, radiance, seeds, smoothBefore, specular, startPaths, throughput, travelled, writeSamples } from './paths'
 import { createProbes, type Probes } from './probes'
 import { draw2, drawn } from './sampler'
 
@@ -125,9 +126,9 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         // nothing is left of what walks below an open surface
         if (walking[path]! >= 0 && (panel >= 0 || triangle < 0)) continue
       }
+      if (fills[path] === 1) absorb(path, throughput, lit.distance)
       if (panel >= 0 || triangle < 0) {
         loadWavelengths(path)
-        if (fills[path] === 1) absorb(path)
         lit.sum = lightSum[path]!
         lit.unseen = unseen[path]!
         const light = panel >= 0 ? panel : environmentLight(lights)
@@ -148,10 +149,6 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         }
         else addLight(radiance, c, throughput, c)
         continue
-      }
-      if (fills[path] === 1) {
-        const d = rays.distance[k]!
-        for (let j = 0; j < CHANNELS; j++) throughput[c + j]! *= Math.exp(-sigma[c + j]! * d)
       }
       const S = points[path]!
       fillPoint(geometry, rays, k, direction, o, S)
@@ -182,20 +179,13 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
   t.counts.lost += writeSamples(n, out)
 }
 
-/** Beer–Lambert over a last stretch; nothing crosses an endless one. */
-function absorb(path: number): void {
-  const c = path * CHANNELS, distance = lit.distance
-  for (let j = 0; j < CHANNELS; j++) throughput[c + j]! *= sigma[c + j]! > 0 ? Math.exp(-sigma[c + j]! * distance) : 1
-}
-
 /** Shades the paths in `shading`, casts their shadow rays and leaves those that go on in `active`. @returns how many go on */
 function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pass: number, first: FirstHits | null, layers: Layers | null): number {
   const { lights, geometry } = scene, shadows = t.shadows
   let living = 0, shadowed = 0
   for (let k = 0; k < shaded; k++) {
     const path = shading[k]!, o = path * 3, c = path * CHANNELS, S = points[path]!
-    const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
-    const part = S[POINT.part]!, leaving = walking[path]! >= 0 && walking[path] === part
+    const part = S[POINT.part]!, material = scene.materials[scene.materialOf[part]!]!, leaving = walking[path]! >= 0 && walking[path] === part
     loadWavelengths(path)
     // light that walked below a surface leaves it as if seen from straight above
     if (leaving) for (let j = 0; j < 3; j++) S[POINT.view + j] = -S[POINT.normal + j]!
@@ -221,7 +211,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     }
     if (now.disperses === 2 && !alone[path]) goAlone(path)
     if (first && bounce === 0) {
-      first.part[path] = S[POINT.part]!
+      first.part[path] = part
       first.depth[path] = Math.sqrt((S[0]! - origin[o]!) ** 2 + (S[1]! - origin[o + 1]!) ** 2 + (S[2]! - origin[o + 2]!) ** 2)
       for (let j = 0; j < 3; j++) { first.normal[o + j] = S[POINT.normal + j]!; first.position[o + j] = S[j]! }
       surfaceAlbedo(first.albedo, o)
@@ -236,9 +226,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
       if (layers) deposit(layers, path, emissionLight(lights), bounce === 0 ? EMISSION_LAYER : -1, brought, 0)
     }
     if (!scatters) continue
-    const px = S[0]!, py = S[1]!, pz = S[2]!
-    // A point computed in double precision from float32 corners lies within this of its triangle.
-    const shift = 1e-9 * (1 + Math.abs(px) + Math.abs(py) + Math.abs(pz))
+    const px = S[0]!, py = S[1]!, pz = S[2]!, shift = doubtOf(S)
     const pair = FIRST_PAIR + bounce * PAIRS, seed = seeds[path]!
     draw2(seed, pass, pair)
     const pickLobe = drawn[0]!
@@ -341,7 +329,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
 
 /** A path passes a face that does not count. No drawn light came through it, so what it meets next counts whole. */
 function goStraight(path: number, S: Float64Array): void {
-  const o = path * 3, shift = 1e-9 * (1 + Math.abs(S[0]!) + Math.abs(S[1]!) + Math.abs(S[2]!)), side = now.outside ? -shift : shift
+  const o = path * 3, side = now.outside ? -doubtOf(S) : doubtOf(S)
   for (let j = 0; j < 3; j++) origin[o + j] = S[j]! + side * S[POINT.geometric + j]!
   smoothBefore[path] = 1
 }

@@ -9,9 +9,8 @@ import { evaluateClass, value } from '../surface/evaluate'
 import { scattered } from '../surface/sample'
 import { CHANNELS, CLASS } from '../surface/state'
 import { laneTable } from '../colour/wavelengths'
-import { LOBE_LAYERS, TILE } from './film'
+import { BATCH, LOBE_LAYERS } from './film'
 
-const BATCH = TILE * TILE
 export const EMISSION_LAYER = 5, BACKGROUND_LAYER = 6
 /** Lobes that scatter: the first of {@link LOBE_LAYERS}. */
 const SCATTERING = 5

@@ -5,10 +5,10 @@
  * Of the closed glasses that a path is in, the one of the highest priority counts; among equals the one entered last. A face of any other is passed as if it were not there.
  */
 import { settleInterior } from '../surface/inside'
+import { orthonormal } from '../surface/orthonormal'
 import { below, belowAlbedo, CHANNELS, interior, interiorAlbedo, now } from '../surface/state'
-import { TILE } from './film'
+import { BATCH } from './film'
 
-const BATCH = TILE * TILE
 /** Glasses that may lie in each other; deeper ones are not told apart. */
 export const DEEPEST = 6
 /** Steps of a walk after which it ends: what is left then is lost. */
@@ -17,7 +17,8 @@ export const MOST_STEPS = 400
 /** What the medium that each path is in does: 0 nothing, 1 absorbs, 2 scatters. */
 export const fills = new Uint8Array(BATCH)
 /** Extinction per channel, 1/m; single-scattering albedo per channel; mean cosine. Of media that absorb or scatter. */
-export const sigma = new Float64Array(BATCH * CHANNELS), scattering = new Float64Array(BATCH * CHANNELS), meanCosine = new Float64Array(BATCH)
+const sigma = new Float64Array(BATCH * CHANNELS), scattering = new Float64Array(BATCH * CHANNELS)
+export const meanCosine = new Float64Array(BATCH)
 /** Part below whose surface each path walks, −1 for none; steps it has made in media. */
 export const walking = new Int32Array(BATCH), steps = new Int32Array(BATCH)
 
@@ -51,9 +52,8 @@ export function surround(path: number, part: number): void {
 /** Whether the face of glass just pushed is to be passed as if it were not there. */
 export function isHidden(path: number, part: number, priority: number): boolean {
   if (depth[path] === 0) return false
-  if (now.outside) { const k = counting(path, -1); return rank[k]! > priority }
   const k = counting(path, -1)
-  return insideOf[k] !== part && isInside(path, part)
+  return now.outside ? rank[k]! > priority : insideOf[k] !== part && isInside(path, part)
 }
 
 function isInside(path: number, part: number): boolean {
@@ -141,9 +141,16 @@ export function fly(path: number, throughput: Float64Array, reach: number, lone:
   return scatters ? flight : -1
 }
 
+/** A path goes through its medium, which absorbs and does not scatter. */
+export function absorb(path: number, throughput: Float64Array, way: number): void {
+  const c = path * CHANNELS
+  for (let k = 0; k < CHANNELS; k++) throughput[c + k]! *= left(sigma[c + k]!, way)
+}
+
 /** Beer–Lambert; nothing crosses an endless way. */
 const left = (s: number, way: number): number => s > 0 ? Math.exp(-s * way) : 1
 
+const frame = new Float64Array(6)
 /**
  * Draws a direction about the one at `d[o …]`, into it, by the phase function of Henyey & Greenstein 1941 (whose mean cosine is g).
  * @param u two draws
@@ -151,8 +158,9 @@ const left = (s: number, way: number): number => s > 0 ? Math.exp(-s * way) : 1
 export function scatterPhase(d: Float64Array, o: number, g: number, u: Float64Array): void {
   const q = (1 - g * g) / (1 - g + 2 * g * u[0]!), cos = Math.abs(g) < 1e-3 ? 1 - 2 * u[0]! : (1 + g * g - q * q) / (2 * g)
   const sin = Math.sqrt(Math.max(0, 1 - cos * cos)), phi = 2 * Math.PI * u[1]!, x = d[o]!, y = d[o + 1]!, z = d[o + 2]!
-  const sign = z >= 0 ? 1 : -1, a = -1 / (sign + z), b = x * y * a, s = sin * Math.cos(phi), t = sin * Math.sin(phi)
-  let nx = s * (1 + sign * x * x * a) + t * b + cos * x, ny = s * sign * b + t * (sign + y * y * a) + cos * y, nz = -s * sign * x - t * y + cos * z
+  const s = sin * Math.cos(phi), t = sin * Math.sin(phi)
+  orthonormal(frame, x, y, z)
+  let nx = s * frame[0]! + t * frame[3]! + cos * x, ny = s * frame[1]! + t * frame[4]! + cos * y, nz = s * frame[2]! + t * frame[5]! + cos * z
   const l = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz)
   nx *= l; ny *= l; nz *= l
   d[o] = nx; d[o + 1] = ny; d[o + 2] = nz

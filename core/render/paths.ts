@@ -2,12 +2,11 @@
 import { gridIndexOf, laneTable } from '../colour/wavelengths'
 import { FRAME, throughLens } from '../scene/camera'
 import { basis, CHANNELS, lane, now } from '../surface/state'
-import { TILE } from './film'
+import { BATCH } from './film'
 import { toRec709 } from './layers'
 import { beginMedia, meanCosine, MOST_STEPS, scatterPhase, steps } from './media'
 import { draw2, drawn, hash2 } from './sampler'
 
-export const BATCH = TILE * TILE
 /** Dimension pairs: filter, wavelengths, lens, then these for each bounce. */
 export const FIRST_PAIR = 3, PAIRS = 7
 

@@ -7,8 +7,10 @@
  * Convex is I alone, concave O alone, both their signed difference. On a plane the estimate has no noise at all.
  */
 import { POINT } from '../network/shading-point'
+import { orthonormal } from '../surface/orthonormal'
 import { castClosest, createRayBatch } from '../trace/cast'
 import type { Hierarchy } from '../trace/hierarchy'
+import { doubtOf } from './hit'
 
 /** Rays a probe and hemisphere. */
 const RAYS = 6
@@ -29,15 +31,15 @@ export function createProbes(points: number): Probes {
   const batch = createRayBatch(CAPACITY)
   // grown when first needed: most materials ask for nothing
   let rays = new Float64Array(0), targets: (Float64Array | null)[] = [], slot = new Int32Array(0), gain = new Float64Array(0)
-  const grow = () => { rays = new Float64Array(most * 7); targets = new Array(most).fill(null); slot = new Int32Array(most); gain = new Float64Array(most) }
+  const frame = new Float64Array(6), grow = () => { rays = new Float64Array(most * 7); targets = new Array(most).fill(null); slot = new Int32Array(most); gain = new Float64Array(most) }
   const probes: Probes = {
     count: 0,
     ask(S, sides, radii, draws) {
       const u = draws[0]!, v = draws[1]!
       if (!targets.length) grow()
       const nx = S[6]!, ny = S[7]!, nz = S[8]!
-      const shift = 1e-9 * (1 + Math.abs(S[0]!) + Math.abs(S[1]!) + Math.abs(S[2]!))
-      const sign = nz >= 0 ? 1 : -1, a = -1 / (sign + nz), b = nx * ny * a
+      const shift = doubtOf(S)
+      orthonormal(frame, nx, ny, nz)
       for (let p = 0; p < sides.length; p++) {
         const r = radii[p]!, side = sides[p]!
         S[POINT.probe + p] = 0
@@ -51,9 +53,9 @@ export function createProbes(points: number): Probes {
             const s = Math.sqrt(Math.max(0, 1 - x * x)), cx = s * Math.cos(2 * Math.PI * y), cy = s * Math.sin(2 * Math.PI * y), cz = x * out
             const i = probes.count++, o = i * 7
             rays[o] = S[0]! + out * shift * nx; rays[o + 1] = S[1]! + out * shift * ny; rays[o + 2] = S[2]! + out * shift * nz
-            rays[o + 3] = (1 + sign * nx * nx * a) * cx + b * cy + nx * cz
-            rays[o + 4] = sign * b * cx + (sign + ny * ny * a) * cy + ny * cz
-            rays[o + 5] = -sign * nx * cx - ny * cy + nz * cz
+            rays[o + 3] = frame[0]! * cx + frame[3]! * cy + nx * cz
+            rays[o + 4] = frame[1]! * cx + frame[4]! * cy + ny * cz
+            rays[o + 5] = frame[2]! * cx + frame[5]! * cy + nz * cz
             rays[o + 6] = r
             targets[i] = S
             slot[i] = POINT.probe + p

@@ -6,5 +6,3 @@ export const FACET_AXES = { mu: 40, alpha: 40 }
 export const GLASS_AXES = { mu: 20, alpha: 16, eta: 17 }
 /** Largest f of the table: η about 3. */
 export const F_MAX = 0.5
-
-export const etaOf = (i: number) => { const f = i / (AXES.eta - 1) * F_MAX; return (1 + f) / (1 - f) }

@@ -1,17 +1,17 @@
 /** Evaluation of the current surface for a given direction. The density is that of the whole mixture of lobes, as `sample.ts` draws from it. */
 import { fresnelDielectric } from '../optics/fresnel'
-import { ALBEDO, askAlbedo } from './albedo'
+import { ALBEDO } from './albedo'
 import { facetsMissing } from './facets'
 import { dielectricFresnel, FACET, fresnel, isMetal, metalFresnel, reflectChance } from './fresnel'
-import { fuzzA, fuzzAlbedo, fuzzB } from './fuzz'
+import { fuzzA, fuzzB } from './fuzz'
 import { ggxD, ggxLambda, grainD, grainLambda } from './ggx'
 import { glassMissing } from './glass-missing'
-import { filmPass, slantOf } from './layers'
+import { askLayer, filmPass, slantOf } from './layers'
 import { grainShare } from './lobes'
 import { roughDiffuseAlbedo, roughDiffuseShape } from './rough-diffuse'
 import {
   AGAIN_DIFFUSE, AGAIN_GLASS, AGAIN_METAL, CHANNELS, DIFFUSE, FUZZ, GLASS, L_ALBEDO, L_ALPHA, L_AX, L_AY, L_BX, L_CLASS, L_COS, L_EDGE, L_ETA, L_F0, L_GRAIN, L_KIND, L_LAYER, L_NORM, L_NX, L_NY, L_NZ, L_PICK, L_SPECTRAL, L_STRIDE, L_TX, L_W,
-  MAX_LAYERS, REFLECT, ROUGH_DIFFUSE, SHEET, TRANSLUCENT, Y_ALPHA, Y_ETA, Y_FILM, Y_FUZZ, Y_LOG, Y_NX, Y_NY, Y_NZ, Y_PASS, Y_STRIDE, Y_TINT, Y_TINTED, Y_WEIGHT,
+  MAX_LAYERS, REFLECT, ROUGH_DIFFUSE, SHEET, TRANSLUCENT, Y_ETA, Y_FILM, Y_LOG, Y_NX, Y_NY, Y_NZ, Y_PASS, Y_STRIDE, Y_TINT, Y_TINTED, Y_WEIGHT,
   layers, lobes, now,
 } from './state'
 
@@ -36,11 +36,8 @@ export function enterLayers(): void {
     const o = y * Y_STRIDE, parent = layers[o]!, weight = layers[o + Y_WEIGHT]!
     let cos = layers[o + Y_NX]! * ix + layers[o + Y_NY]! * iy + layers[o + Y_NZ]! * iz
     cos = cos < 1e-5 ? 1e-5 : cos > 1 ? 1 : cos
-    if (layers[o + Y_FUZZ] === 1) ALBEDO[3] = fuzzAlbedo(cos, layers[o + Y_ALPHA]!)
-    else {
-      ALBEDO[0] = cos; ALBEDO[1] = layers[o + Y_ALPHA]!; ALBEDO[2] = layers[o + Y_ETA]!
-      askAlbedo()
-    }
+    ALBEDO[0] = cos
+    askLayer(o)
     passIn[y] = (1 - weight * ALBEDO[3]!) * (parent >= 0 ? passIn[parent]! : 1)
     const tinted = layers[o + Y_TINTED] === 1
     if (!tinted && parent < 0) {
@@ -159,6 +156,18 @@ export function evaluateIncoming(): void {
   R[3] = pdf
 }
 
+/** Of stretched facets: 0–3 half vector and its cosine in, 4–6 D and Λ of the viewer and of the light in {@link FACET} out. */
+const TERMS = new Float64Array(7)
+
+/** Asks for {@link TERMS} of the lobe at o, which has a grain. */
+function askGrain(o: number): void {
+  const tx = lobes[o + L_TX]!, ty = lobes[o + L_TX + 1]!, tz = lobes[o + L_TX + 2]!, bx = lobes[o + L_BX]!, by = lobes[o + L_BX + 1]!, bz = lobes[o + L_BX + 2]!, ax = lobes[o + L_AX]!, ay = lobes[o + L_AY]!
+  const hx = TERMS[0]!, hy = TERMS[1]!, hz = TERMS[2]!, ix = FACET[3]!, iy = FACET[4]!, iz = FACET[5]!
+  TERMS[4] = grainD(hx * tx + hy * ty + hz * tz, hx * bx + hy * by + hz * bz, TERMS[3]!, ax, ay)
+  TERMS[5] = grainLambda(now.ox * tx + now.oy * ty + now.oz * tz, now.ox * bx + now.oy * by + now.oz * bz, lobes[o + L_COS]!, ax, ay)
+  TERMS[6] = grainLambda(ix * tx + iy * ty + iz * tz, ix * bx + iy * by + iz * bz, FACET[6]!, ax, ay)
+}
+
 /** Microfacet terms of the lobe at o for light from the direction in {@link FACET}, into its first three. @returns false where no facet mirrors */
 function askFacets(o: number): boolean {
   const ix = FACET[3]!, iy = FACET[4]!, iz = FACET[5]!, ci = FACET[6]!
@@ -170,10 +179,9 @@ function askFacets(o: number): boolean {
   if (ch <= 0) return false
   FACET[0] = Math.min(1, Math.max(0, now.ox * hx + now.oy * hy + now.oz * hz))
   if (lobes[o + L_GRAIN] === 1) {
-    const tx = lobes[o + L_TX]!, ty = lobes[o + L_TX + 1]!, tz = lobes[o + L_TX + 2]!, bx = lobes[o + L_BX]!, by = lobes[o + L_BX + 1]!, bz = lobes[o + L_BX + 2]!, ax = lobes[o + L_AX]!, ay = lobes[o + L_AY]!
-    const D = grainD(hx * tx + hy * ty + hz * tz, hx * bx + hy * by + hz * bz, ch, ax, ay)
-    const lo = grainLambda(now.ox * tx + now.oy * ty + now.oz * tz, now.ox * bx + now.oy * by + now.oz * bz, co, ax, ay), li = grainLambda(ix * tx + iy * ty + iz * tz, ix * bx + iy * by + iz * bz, ci, ax, ay)
-    FACET[1] = D / (4 * co * (1 + lo)); FACET[2] = D / (4 * co * (1 + lo + li))
+    TERMS[0] = hx; TERMS[1] = hy; TERMS[2] = hz; TERMS[3] = ch
+    askGrain(o)
+    FACET[1] = TERMS[4]! / (4 * co * (1 + TERMS[5]!)); FACET[2] = TERMS[4]! / (4 * co * (1 + TERMS[5]! + TERMS[6]!))
     return true
   }
   const alpha = lobes[o + L_ALPHA]!, D = ggxD(ch, alpha), lo = ggxLambda(co, alpha), li = ggxLambda(ci, alpha)
@@ -228,10 +236,9 @@ function refractFacets(o: number): void {
   const jacobian = eta * eta * -ih / (denominator * denominator)
   let D: number, lo: number, li: number
   if (lobes[o + L_GRAIN] === 1) {
-    const tx = lobes[o + L_TX]!, ty = lobes[o + L_TX + 1]!, tz = lobes[o + L_TX + 2]!, bx = lobes[o + L_BX]!, by = lobes[o + L_BX + 1]!, bz = lobes[o + L_BX + 2]!, ax = lobes[o + L_AX]!, ay = lobes[o + L_AY]!
-    D = grainD(hx * tx + hy * ty + hz * tz, hx * bx + hy * by + hz * bz, Math.min(1, ch), ax, ay)
-    lo = grainLambda(now.ox * tx + now.oy * ty + now.oz * tz, now.ox * bx + now.oy * by + now.oz * bz, co, ax, ay)
-    li = grainLambda(ix * tx + iy * ty + iz * tz, ix * bx + iy * by + iz * bz, ci, ax, ay)
+    TERMS[0] = hx; TERMS[1] = hy; TERMS[2] = hz; TERMS[3] = Math.min(1, ch)
+    askGrain(o)
+    D = TERMS[4]!; lo = TERMS[5]!; li = TERMS[6]!
   }
   else { const alpha = lobes[o + L_ALPHA]!; D = ggxD(Math.min(1, ch), alpha); lo = ggxLambda(co, alpha); li = ggxLambda(-ci, alpha) }
   const common = D * toH * jacobian / co
@@ -271,8 +278,7 @@ function evaluateSoft(o: number, kind: number): void {
   else if (kind === TRANSLUCENT) {
     R[3] = cosine
     R[7] = cosine
-    const layer = lobes[o + L_LAYER]!, pass = layer >= 0 ? layers[layer * Y_STRIDE + Y_PASS]! : 1
-    for (let k = 0; k < CHANNELS; k++) value[k]! += cosine * pass * lobes[o + L_W + k]! * (layer >= 0 ? layers[layer * Y_STRIDE + Y_TINT + k]! : 1)
+    accumulateThrough(o, false)
   }
   else if (kind === AGAIN_GLASS) {
     const eta = lobes[o + L_ETA]!, mu = Math.min(1, Math.abs(ci)), passes = lobes[o + L_EDGE]!

@@ -1,8 +1,9 @@
 /** Closes a surface: emission, albedo for guides, and how likely each lobe is picked. */
 import { fresnelConductor } from '../optics/fresnel'
+import { isMetal } from './fresnel'
 import { pushWalk } from './lobes'
 import {
-  basis, CHANNELS, CONDUCTOR, emission, layers, lobes, L_ALBEDO, L_F0, L_LAYER, L_NORM, L_PICK, L_STRIDE, L_W, METAL, now, spread,
+  basis, CHANNELS, emission, layers, lobes, L_ALBEDO, L_F0, L_LAYER, L_NORM, L_PICK, L_STRIDE, L_W, METAL, now, spread,
   Y_AVERAGE, Y_EVEN, Y_FILM, Y_PASS, Y_STRIDE, Y_TINT,
 } from './state'
 
@@ -30,7 +31,7 @@ export function surfaceAlbedo(target: Float64Array, o: number): void {
     let sum = 0
     for (let i = 0; i < now.lobes; i++) {
       const l = i * L_STRIDE, kind = lobes[l]!, y = lobes[l + L_LAYER]! * Y_STRIDE
-      const a = lobes[l + L_W + 4 + k]! * (kind === METAL || kind === CONDUCTOR ? lobes[l + L_F0 + 4 * (kind === METAL ? 1 : 0) + k]! : lobes[l + L_ALBEDO]!)
+      const a = lobes[l + L_W + 4 + k]! * (isMetal(kind) ? lobes[l + L_F0 + 4 * (kind === METAL ? 1 : 0) + k]! : lobes[l + L_ALBEDO]!)
       sum += a * (y >= 0 ? layers[y + Y_PASS]! * layers[y + Y_TINT + 4 + k]! : 1)
     }
     target[o + k] = sum

@@ -3,6 +3,7 @@
  * functions of the viewer's cosine x and the roughness y. The rational fits are those of the open standard's shading library, from memory; that the lobe is normalised, and is drawn
  * as it is evaluated, holds for any coefficients and is tested. Like the paper's, it is not reciprocal.
  */
+import { GAUSS_W, GAUSS_X } from './gauss'
 
 /** Directional albedo, 0..1. */
 export function fuzzAlbedo(x: number, y: number): number {
@@ -19,8 +20,5 @@ export const fuzzA = (x: number, y: number): number => Math.max(1e-3, (2.58126 *
 /** Second coefficient of the inverse matrix. */
 export const fuzzB = (x: number, y: number): number => Math.sqrt(Math.max(0, 1 - x)) * (y - 1) * y * y * y / (0.0000254053 + 1.71228 * x - 1.71506 * x * y + 1.34174 * y * y)
 
-/** Gauss–Legendre of five points, cosine mean of {@link fuzzAlbedo}. */
-export function fuzzAverage(y: number): number {
-  const X = [0.046910077030668, 0.2307653449471585, 0.5, 0.7692346550528415, 0.953089922969332], W = [0.1184634425280945, 0.2393143352496832, 0.2844444444444444, 0.2393143352496832, 0.1184634425280945]
-  return X.reduce((sum, x, i) => sum + W[i]! * fuzzAlbedo(Math.sqrt(x), y), 0)
-}
+/** Cosine mean of {@link fuzzAlbedo}. */
+export const fuzzAverage = (y: number): number => GAUSS_X.reduce((sum, x, i) => sum + GAUSS_W[i]! * fuzzAlbedo(Math.sqrt(x), y), 0)

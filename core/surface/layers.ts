@@ -10,6 +10,7 @@ import { fresnelDielectric } from '../optics/fresnel'
 import { ALBEDO, askAlbedo, dielectricAlbedo, dielectricAlbedoAverage } from './albedo'
 import { FACET, fresnel, layerFresnel } from './fresnel'
 import { fuzzAlbedo, fuzzAverage } from './fuzz'
+import { GAUSS_W, GAUSS_X } from './gauss'
 import { SMOOTH_ALPHA } from './ggx'
 import {
   CHANNELS, DIFFUSE, fit, fitNormal, layers, lobes, L_ALBEDO, L_ALPHA, L_F0, L_STRIDE, L_W, MAX_LAYERS, METAL, now, Q, spread,
@@ -22,26 +23,17 @@ import {
  * @returns number of the layer
  */
 export function layerQ(parent: number): number {
-  const weight = Q[8]!, r = Q[9]!, g = Q[10]!, b = Q[11]!, alpha = Q[3]!, eta = Q[4]!
-  if (now.layers >= MAX_LAYERS) { now.dropped++; return parent }
-  const y = now.layers++, o = y * Y_STRIDE
-  fitNormal()
-  const e = eta < 1 ? 1 / eta : eta
-  layers[o] = parent
-  layers[o + Y_WEIGHT] = weight
+  const y = openLayer(parent)
+  if (y < 0) return parent
+  const o = y * Y_STRIDE, weight = Q[8]!, r = Q[9]!, g = Q[10]!, b = Q[11]!, alpha = Q[3]!, e = Q[4]! < 1 ? 1 / Q[4]! : Q[4]!, cos = viewerCosine(o)
   layers[o + Y_ALPHA] = alpha < SMOOTH_ALPHA ? 0 : alpha > 1 ? 1 : alpha
   layers[o + Y_ETA] = e
-  layers[o + Y_NX] = fit[0]!
-  layers[o + Y_NY] = fit[1]!
-  layers[o + Y_NZ] = fit[2]!
-  layers[o + Y_FUZZ] = 0
   layers[o + Y_FILM] = Q[16]! > 0 ? Math.min(1, Q[16]!) : 0
-  const cos = Math.min(1, Math.max(1e-5, fit[0]! * now.ox + fit[1]! * now.oy + fit[2]! * now.oz))
   const coloured = r < 1 || g < 1 || b < 1, film = layers[o + Y_FILM]! > 0
   layers[o + Y_TINTED] = coloured || film ? 1 : 0
   const up = parent >= 0 ? parent * Y_STRIDE : -1
-  ALBEDO[0] = cos; ALBEDO[1] = layers[o + Y_ALPHA]!; ALBEDO[2] = e
-  askAlbedo()
+  ALBEDO[0] = cos
+  askLayer(o)
   const E = ALBEDO[3]!
   layers[o + Y_PASS] = (1 - weight * E) * (up >= 0 ? layers[up + Y_PASS]! : 1)
   if (coloured) {
@@ -63,6 +55,30 @@ export function layerQ(parent: number): number {
     evenFilm(o)
   }
   return y
+}
+
+/** Takes a layer that lies under `parent` and covers Q[8] of it, with the normal of Q. @returns its number, −1 when there is no room */
+function openLayer(parent: number): number {
+  if (now.layers >= MAX_LAYERS) { now.dropped++; return -1 }
+  const y = now.layers++, o = y * Y_STRIDE
+  fitNormal()
+  layers[o] = parent
+  layers[o + Y_WEIGHT] = Q[8]!
+  layers[o + Y_NX] = fit[0]!
+  layers[o + Y_NY] = fit[1]!
+  layers[o + Y_NZ] = fit[2]!
+  layers[o + Y_FUZZ] = 0
+  return y
+}
+
+/** Cosine at which the viewer sees the layer at o. */
+const viewerCosine = (o: number): number => Math.min(1, Math.max(1e-5, layers[o + Y_NX]! * now.ox + layers[o + Y_NY]! * now.oy + layers[o + Y_NZ]! * now.oz))
+
+/** How much of the light at the cosine ALBEDO[0] the layer at o sends back, into ALBEDO[3]. */
+export function askLayer(o: number): void {
+  if (layers[o + Y_FUZZ] === 1) { ALBEDO[3] = fuzzAlbedo(ALBEDO[0]!, layers[o + Y_ALPHA]!); return }
+  ALBEDO[1] = layers[o + Y_ALPHA]!; ALBEDO[2] = layers[o + Y_ETA]!
+  askAlbedo()
 }
 
 /** What passes a layer with a film over what passes it without, per channel, into {@link fresnel}. @param E albedo without the film */
@@ -89,22 +105,16 @@ function evenFilm(o: number): void {
 
 /** Adds a layer of fuzz: what lies below gets what the fibres let through. @returns number of the layer */
 export function pushFuzzLayer(parent: number, weight: number, roughness: number, nx: number, ny: number, nz: number): number {
-  if (now.layers >= MAX_LAYERS) { now.dropped++; return parent }
-  const y = now.layers++, o = y * Y_STRIDE, up = parent >= 0 ? parent * Y_STRIDE : -1
-  Q[5] = nx; Q[6] = ny; Q[7] = nz
-  fitNormal()
-  layers[o] = parent
-  layers[o + Y_WEIGHT] = weight
+  Q[5] = nx; Q[6] = ny; Q[7] = nz; Q[8] = weight
+  const y = openLayer(parent)
+  if (y < 0) return parent
+  const o = y * Y_STRIDE, up = parent >= 0 ? parent * Y_STRIDE : -1
   layers[o + Y_ALPHA] = roughness
   layers[o + Y_ETA] = 1.5
-  layers[o + Y_NX] = fit[0]!
-  layers[o + Y_NY] = fit[1]!
-  layers[o + Y_NZ] = fit[2]!
   layers[o + Y_FUZZ] = 1
   layers[o + Y_FILM] = 0
   layers[o + Y_TINTED] = 0
-  const cos = Math.min(1, Math.max(1e-5, fit[0]! * now.ox + fit[1]! * now.oy + fit[2]! * now.oz))
-  layers[o + Y_PASS] = (1 - weight * fuzzAlbedo(cos, roughness)) * (up >= 0 ? layers[up + Y_PASS]! : 1)
+  layers[o + Y_PASS] = (1 - weight * fuzzAlbedo(viewerCosine(o), roughness)) * (up >= 0 ? layers[up + Y_PASS]! : 1)
   for (let k = 0; k < CHANNELS; k++) layers[o + Y_TINT + k] = up >= 0 ? layers[up + Y_TINT + k]! : 1
   layers[o + Y_AVERAGE] = averagePass(y)
   return y
@@ -115,10 +125,6 @@ export function slantOf(cos: number, eta: number): number {
   return 1 / Math.sqrt(1 - (1 - cos * cos) / (eta * eta))
 }
 
-/** Gauss–Legendre nodes and weights of five points on 0..1. */
-const GAUSS_X = [0.046910077030668, 0.2307653449471585, 0.5, 0.7692346550528415, 0.953089922969332]
-const GAUSS_W = [0.1184634425280945, 0.2393143352496832, 0.2844444444444444, 0.2393143352496832, 0.1184634425280945]
-
 /** Cosine average of what passes layer y and those above it. */
 function averagePass(y: number): number {
   const o = y * Y_STRIDE
@@ -128,8 +134,9 @@ function averagePass(y: number): number {
     const mu = Math.sqrt(GAUSS_X[i]!)
     let pass = 1
     for (let z = y; z >= 0; z = layers[z * Y_STRIDE]!) {
-      const p = z * Y_STRIDE
-      pass *= 1 - layers[p + Y_WEIGHT]! * (layers[p + Y_FUZZ] === 1 ? fuzzAlbedo(mu, layers[p + Y_ALPHA]!) : dielectricAlbedo(mu, layers[p + Y_ALPHA]!, layers[p + Y_ETA]!))
+      ALBEDO[0] = mu
+      askLayer(z * Y_STRIDE)
+      pass *= 1 - layers[z * Y_STRIDE + Y_WEIGHT]! * ALBEDO[3]!
     }
     sum += GAUSS_W[i]! * pass
   }
@@ -145,8 +152,7 @@ function averagePass(y: number): number {
 export function darkenFrom(first: number, layer: number, weight: number, amount: number): void {
   if (amount <= 0 || weight <= 0) return
   const o = layer * Y_STRIDE, eta = layers[o + Y_ETA]!, alpha = layers[o + Y_ALPHA]!
-  const cos = Math.min(1, Math.max(1e-5, layers[o + Y_NX]! * now.ox + layers[o + Y_NY]! * now.oy + layers[o + Y_NZ]! * now.oz))
-  const mirror = dielectricAlbedo(cos, alpha, eta)
+  const mirror = dielectricAlbedo(viewerCosine(o), alpha, eta)
   const diffuse = 1 - (1 - dielectricAlbedoAverage(alpha, eta)) / (eta * eta)
   for (let k = 0; k < CHANNELS; k++) {
     let albedo = 0, rough = 0, total = 0

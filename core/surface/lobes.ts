@@ -80,6 +80,9 @@ function setFilm(o: number, outer: number): void {
   lobes[o + L_SPECTRAL] = 1
 }
 
+/** Weight of what is reflected again and again between facets: all further meetings at reflectance F, of which the share `average` of each gets out (Kulla & Conty 2017, §2). */
+const again = (weight: number, F: number, average: number): number => weight * F * F * average / (1 - F * (1 - average))
+
 /** Lambertian reflection of reflectance (r, g, b). */
 export function pushDiffuse(layer: number, r: number, g: number, b: number, nx: number, ny: number, nz: number): void {
   setQ(r, g, b, 1, 1, nx, ny, nz)
@@ -112,7 +115,7 @@ export function pushRoughDiffuse(layer: number, weight: number, r: number, g: nu
   if (a < 0) return
   for (let k = 0; k < CHANNELS; k++) {
     const rho = weight > 0 ? lobes[o + L_W + k]! / weight : 0
-    lobes[a + L_W + k] = weight * rho * rho * average / (1 - rho * (1 - average))
+    lobes[a + L_W + k] = again(weight, rho, average)
   }
   lobes[a + L_ALPHA] = rough
   lobes[a + L_ETA] = (1 - E) / Math.max(1e-6, 1 - average)
@@ -160,7 +163,7 @@ export function conductorQ(layer: number, table: number, fr: number, fg: number,
   const mean = conductorAverage(table), average = lobes[a + L_TABLE]!
   for (let k = 0; k < CHANNELS; k++) {
     const F = k < 4 ? mean[lane[k]!]! : lobes[o + L_F0 + k - 4]! + (1 - lobes[o + L_F0 + k - 4]!) / 21
-    lobes[a + L_W + k] = weight * F * F * average / (1 - F * (1 - average))
+    lobes[a + L_W + k] = again(weight, F, average)
   }
 }
 
@@ -184,7 +187,7 @@ export function metalQ(layer: number, fr: number, fg: number, fb: number, er: nu
   for (let k = 0; k < CHANNELS; k++) {
     // cosine mean of that F: ∫ 2µ(1 − µ)⁵ dµ = 1/21, ∫ 2µ·µ(1 − µ)⁶ dµ = 1/126
     const f0 = lobes[o + L_F0 + k]!, F = Math.min(1, Math.max(0, f0 + (1 - f0) / 21 - lobes[o + L_EDGE + k]! / 126))
-    lobes[a + L_W + k] = weight * F * F * average / (1 - F * (1 - average))
+    lobes[a + L_W + k] = again(weight, F, average)
   }
 }
 
@@ -229,42 +232,44 @@ const MATCHED = 1e-4
  * @param B coefficient of Cauchy's formula, nm², 0 for none
  */
 export function glassQ(layer: number, tr: number, tg: number, tb: number, B: number): void {
+  const nd = Q[4]!, o = openGlass(layer, tr, tg, tb)
+  if (o < 0 || B <= 0) return
+  for (let k = 0; k < 4; k++) lobes[o + L_EDGE + k] = cauchyIndex(nd, B, GRID_START + lane[k]!)
+  disperse(o, nd)
+}
+
+/** {@link glassQ} of glass number `table` of `optics/glasses.ts`, index by wavelength; Q[4] is its n_d. */
+export function measuredGlassQ(layer: number, table: number, tr: number, tg: number, tb: number): void {
+  const nd = Q[4]!, o = openGlass(layer, tr, tg, tb)
+  if (o < 0) return
+  for (let k = 0; k < 4; k++) lobes[o + L_EDGE + k] = glassN[table]![lane[k]!]!
+  disperse(o, nd)
+}
+
+/** Pushes a glass of one index for all wavelengths. @returns its lobe's offset, −1 for none */
+function openGlass(layer: number, tr: number, tg: number, tb: number): number {
   const nd = Q[4]!, relative = nd / now.surround
-  const smooth = Math.abs(relative - 1) < MATCHED || Q[3]! < SMOOTH_ALPHA
   // a surface between two media of one index bends nothing, however rough: its half vectors would be of no length
-  if (smooth) Q[3] = 0
+  if (Math.abs(relative - 1) < MATCHED) Q[3] = 0
   Q[4] = now.outside ? relative : 1 / relative
   const o = newLobe(GLASS, layer)
   now.glass = nd
-  if (o < 0) return
+  if (o < 0) return -1
   spread(lobes, o + L_F0, tr, tg, tb)
   lobes[o + L_ALBEDO] = 1
   if (Q[16]! > 0) setFilm(o, now.outside ? now.surround : nd)
-  if (!smooth) againGlass(o, layer)
-  if (B <= 0) return
-  for (let k = 0; k < 4; k++) lobes[o + L_EDGE + k] = cauchyIndex(nd, B, GRID_START + lane[k]!)
-  disperse(o, nd, smooth)
-}
-
-/** Glass number `table` of `optics/glasses.ts`, index by wavelength; Q[4] is its n_d. */
-export function measuredGlassQ(layer: number, table: number, tr: number, tg: number, tb: number): void {
-  const nd = Q[4]!, smooth = Q[3]! < SMOOTH_ALPHA
-  glassQ(layer, tr, tg, tb, 0)
-  let o = (now.lobes - 1) * L_STRIDE
-  if (o >= 0 && lobes[o] === AGAIN_GLASS) o -= L_STRIDE
-  if (o < 0 || lobes[o] !== GLASS) return
-  for (let k = 0; k < 4; k++) lobes[o + L_EDGE + k] = glassN[table]![lane[k]!]!
-  disperse(o, nd, smooth || lobes[o + L_ALPHA] === 0)
+  if (lobes[o + L_ALPHA]! > 0) againGlass(o, layer)
+  return o
 }
 
 /** Turns the indices of the four wavelengths in L_EDGE into relative ones, and lets the lobe at o refract by that of the hero. */
-function disperse(o: number, nd: number, smooth: boolean): void {
+function disperse(o: number, nd: number): void {
   for (let k = 0; k < CHANNELS; k++) {
     const n = (k < 4 ? lobes[o + L_EDGE + k]! : nd) / now.surround
     lobes[o + L_EDGE + k] = now.outside ? n : 1 / n
   }
   lobes[o + L_ETA] = lobes[o + L_EDGE + now.hero]!
-  if (smooth) { lobes[o + L_SPECTRAL] = 1; if (now.disperses === 0) now.disperses = 1 }
+  if (lobes[o + L_ALPHA] === 0) { lobes[o + L_SPECTRAL] = 1; if (now.disperses === 0) now.disperses = 1 }
   else now.disperses = 2
 }
 
@@ -308,22 +313,26 @@ export function pushFuzz(layer: number, weight: number, r: number, g: number, b:
   lobes[o + L_ALBEDO] = fuzzAlbedo(lobes[o + L_COS]!, roughness)
 }
 
+/** Opens a lobe whose light leaves on the far side, uncoloured beyond its weight. */
+function openFar(kind: number, layer: number, of: number): number {
+  const o = newLobe(kind, layer)
+  if (o < 0) return -1
+  for (let k = 0; k < CHANNELS; k++) lobes[o + L_F0 + k] = 1
+  lobes[o + L_ALBEDO] = 1
+  lobes[o + L_CLASS] = of
+  return o
+}
+
 /** Lambertian passage through a thin sheet to its other side. */
 export function pushTranslucent(layer: number, r: number, g: number, b: number, nx: number, ny: number, nz: number): void {
   setQ(r, g, b, 1, 1, nx, ny, nz)
-  const o = newLobe(TRANSLUCENT, layer)
-  if (o < 0) return
-  lobes[o + L_ALBEDO] = 1
-  lobes[o + L_CLASS] = CLASS.transmission
+  openFar(TRANSLUCENT, layer, CLASS.transmission)
 }
 
 /** What passes an opening straight. */
 export function pushThrough(weight: number): void {
   setQ(weight, weight, weight, 0, 1, now.gx, now.gy, now.gz)
-  const o = newLobe(THROUGH, -1)
-  if (o < 0) return
-  lobes[o + L_ALBEDO] = 1
-  lobes[o + L_CLASS] = CLASS.transmission
+  openFar(THROUGH, -1, CLASS.transmission)
 }
 
 /**
@@ -343,10 +352,9 @@ export function pushWalk(layer: number, weight: number, r: number, gr: number, b
     return
   }
   setQ(weight, weight, weight, 1, 1, nx, ny, nz)
-  const o = newLobe(WALK, layer)
+  const o = openFar(WALK, layer, CLASS.subsurface)
   if (o < 0) return
   lobes[o + L_ALBEDO] = Math.max(0.05, (r + gr + b) / 3)
-  lobes[o + L_CLASS] = CLASS.subsurface
   spread(belowAlbedo, 0, r, gr, b)
   spread(below, 0, dr, dg, db)
   for (let k = 0; k < CHANNELS; k++) {

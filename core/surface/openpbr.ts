@@ -50,15 +50,20 @@ function baseQ(): void {
   }
 }
 
-/** Reflection of the coat into lobes, and the layer that it makes. BASE: 0 share of the surface, 1 α, 2 index, 3 coverage. @returns number of the layer */
+/** The coat's reflection, and the layer that it makes. Q holds both: weights, roughness, index, normal, grain; 8–11 coverage and tint. @returns number of the layer */
+function coatQ(layer: number): number {
+  coatReflectQ(layer)
+  return layerQ(layer)
+}
+
+/** {@link coatQ} of the surface in {@link inputs}. BASE: 0 share of the surface, 1 α, 2 index, 3 coverage. */
 function pushCoat(layer: number): number {
-  const p = inputs, weight = BASE[0]!, alpha = BASE[1]!, ior = BASE[2]!, C = BASE[3]!, nx = p[COAT_NORMAL]!, ny = p[COAT_NORMAL + 1]!, nz = p[COAT_NORMAL + 2]!
-  setQ(weight * C, weight * C, weight * C, alpha, ior, nx, ny, nz)
+  const p = inputs, C = BASE[3]!, w = BASE[0]! * C
+  setQ(w, w, w, BASE[1]!, BASE[2]!, p[COAT_NORMAL]!, p[COAT_NORMAL + 1]!, p[COAT_NORMAL + 2]!)
   Q[12] = p[COAT_ANISOTROPY]!
   if (Q[12] > 0) { Q[13] = p[COAT_TANGENT]!; Q[14] = p[COAT_TANGENT + 1]!; Q[15] = p[COAT_TANGENT + 2]! }
-  coatReflectQ(layer)
-  Q[4] = ior; Q[8] = C; Q[9] = clamp01(p[COAT_COLOR]!); Q[10] = clamp01(p[COAT_COLOR + 1]!); Q[11] = clamp01(p[COAT_COLOR + 2]!)
-  return layerQ(layer)
+  Q[8] = C; Q[9] = clamp01(p[COAT_COLOR]!); Q[10] = clamp01(p[COAT_COLOR + 1]!); Q[11] = clamp01(p[COAT_COLOR + 2]!)
+  return coatQ(layer)
 }
 
 /**
@@ -125,11 +130,10 @@ function baseIor(ior: number, coatIor: number, C: number): number {
 
 /** "Glossy-diffuse" and "Subsurface": a dielectric interface over what scatters light back. */
 function pushOpaqueBase(under: number, thin: boolean): void {
-  const p = inputs, opaque = BASE[0]!, eta = BASE[2]!
+  const p = inputs, opaque = BASE[0]!
   baseQ()
   Q[8] = 1; Q[9] = 1; Q[10] = 1; Q[11] = 1
   const y = layerQ(under)
-  Q[4] = eta
   Q[0] = opaque * clamp01(p[SPECULAR_COLOR]!); Q[1] = opaque * clamp01(p[SPECULAR_COLOR + 1]!); Q[2] = opaque * clamp01(p[SPECULAR_COLOR + 2]!)
   reflectQ(under)
   const S = clamp01(p[SUBSURFACE]!), nx = p[NORMAL]!, ny = p[NORMAL + 1]!, nz = p[NORMAL + 2]!, rough = p[DIFFUSE_ROUGHNESS]!
@@ -181,9 +185,7 @@ function pushGlassBase(under: number, thin: boolean): void {
 export function pushCoatOver(layer: number, weight: number, C: number, r: number, g: number, b: number, roughness: number, ior: number, nx: number, ny: number, nz: number): number {
   C = clamp01(C)
   if (C <= 0 || !now.outside) return layer
-  const alpha = clamp01(roughness) ** 2, eta = Math.max(1.0001, ior)
-  setQ(weight * C, weight * C, weight * C, alpha, eta, nx, ny, nz)
-  coatReflectQ(layer)
-  Q[4] = eta; Q[8] = C; Q[9] = clamp01(r); Q[10] = clamp01(g); Q[11] = clamp01(b)
-  return layerQ(layer)
+  setQ(weight * C, weight * C, weight * C, clamp01(roughness) ** 2, Math.max(1.0001, ior), nx, ny, nz)
+  Q[8] = C; Q[9] = clamp01(r); Q[10] = clamp01(g); Q[11] = clamp01(b)
+  return coatQ(layer)
 }

@@ -4,18 +4,17 @@ import { accumulate, accumulateColoured, accumulateThrough, clearValue, enterLay
 import { dielectricFresnel, FACET, fresnel, isMetal, metalFresnel, reflectChance } from './fresnel'
 import { fuzzA, fuzzB } from './fuzz'
 import { sampledNormal, sampleVisibleNormal } from './ggx'
-import { AGAIN_GLASS, CHANNELS, DIFFUSE, FUZZ, GLASS, L_ALPHA, L_AX, L_AY, L_BX, L_CLASS, L_COS, L_EDGE, L_ETA, L_F0, L_GRAIN, L_KIND, L_NX, L_NY, L_NZ, L_PICK, L_SPECTRAL, L_STRIDE, L_TX, lobes, now, REFLECT, SHEET, THROUGH, TRANSLUCENT, WALK } from './state'
+import { orthonormal } from './orthonormal'
+import { AGAIN_GLASS, CHANNELS, DIFFUSE, FUZZ, GLASS, L_ALPHA, L_AX, L_AY, L_BX, L_CLASS, L_COS, L_EDGE, L_ETA, L_GRAIN, L_KIND, L_NX, L_NY, L_NZ, L_PICK, L_SPECTRAL, L_STRIDE, L_TX, lobes, now, REFLECT, SHEET, THROUGH, TRANSLUCENT, WALK } from './state'
 
 /** Result of {@link sample}: new direction, unit. */
 export const scattered = { x: 0.5, y: 0.5, z: 0.5, pdf: 0.5, smooth: false, transmitted: false, kind: 0, alpha: 0.5, /** See {@link L_CLASS}. */ class: 0 }
 
-/** Local frame of the lobe being sampled (Duff et al. 2017, "Building an Orthonormal Basis, Revisited"), or its grain. */
+/** Local frame of the lobe being sampled: any two directions, or its grain. */
 const frame = new Float64Array(6)
 function buildFrame(o: number): void {
-  if (lobes[o + L_GRAIN] === 1) { for (let k = 0; k < 3; k++) { frame[k] = lobes[o + L_TX + k]!; frame[3 + k] = lobes[o + L_BX + k]! } return }
-  const nx = lobes[o + L_NX]!, ny = lobes[o + L_NY]!, nz = lobes[o + L_NZ]!, sign = nz >= 0 ? 1 : -1, a = -1 / (sign + nz), b = nx * ny * a
-  frame[0] = 1 + sign * nx * nx * a; frame[1] = sign * b; frame[2] = -sign * nx
-  frame[3] = b; frame[4] = sign + ny * ny * a; frame[5] = -ny
+  if (lobes[o + L_GRAIN] === 1) for (let k = 0; k < 3; k++) { frame[k] = lobes[o + L_TX + k]!; frame[3 + k] = lobes[o + L_BX + k]! }
+  else orthonormal(frame, lobes[o + L_NX]!, lobes[o + L_NY]!, lobes[o + L_NZ]!)
 }
 
 /**
@@ -181,7 +180,6 @@ function sampleSoft(o: number, kind: number, choose: number, u2: number, u3: num
 function passWhole(o: number): boolean {
   scattered.smooth = true
   scattered.transmitted = true
-  lobes.fill(1, o + L_F0, o + L_F0 + CHANNELS)
   clearValue()
   R[7] = 1
   accumulateThrough(o, false)

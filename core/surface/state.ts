@@ -73,7 +73,6 @@ export const now = {
   dropped: 0,
 }
 
-
 /** Starts a new surface seen from direction o (unit, away from it), with geometric normal g on the outer side. */
 export function beginSurface(ox: number, oy: number, oz: number, gx: number, gy: number, gz: number): void {
   seenFrom.set([-ox, -oy, -oz], POINT.view)
