@@ -2,9 +2,11 @@ import { existsSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { execFileSync } from 'node:child_process'
 import { Worker } from 'node:worker_threads'
-import { createDenoiseMemory, createDenoiser, type Denoiser } from '../core/render/denoise'
+import { createDenoiser, type Denoiser } from '../core/render/denoise'
+import { createDenoiseMemory } from '../core/render/denoise-memory'
+import { plainLoops } from '../core/render/denoise-plain'
 import { TILE_STATE, tileCount, type Film } from '../core/render/film'
-import { joinTeam } from '../core/render/team'
+import { alone, joinTeam } from '../core/render/team'
 import type { HandRequest } from '../workers/denoise-node'
 import { loadScene } from './load-scene'
 import { parseOptions } from './options'
@@ -26,7 +28,7 @@ function distance(a: ArrayLike<number>, ka: number, b: ArrayLike<number>, kb: nu
 const coloursOf = (a: Float32Array) => Float32Array.from({ length: a.length / 4 * 3 }, (_, i) => a[Math.floor(i / 3) * 4 + i % 3]!)
 
 /**
- * `benchmark denoise`: time of denoising 760 × 475 on two threads and on one, and how far from a reference of 320 passes the denoised 16 and the raw 64 passes are,
+ * `benchmark denoise`: time of denoising 760 × 475 on two threads and on one, and by plain code on one, and how far from a reference of 320 passes the denoised 16 and the raw 64 passes are,
  * on five windows of a view of the demo lantern 760 pixels wide, each under another light rig.
  */
 export async function benchmarkDenoise(): Promise<unknown> {
@@ -52,7 +54,7 @@ const RUNS = 9
 const median = (t: number[]) => Math.round(t.sort((a, b) => a - b)[t.length >> 1]!)
 
 /** Median times over a film of 760 × 475 made of copies of a small one. */
-async function time(small: Film): Promise<{ millisecondsOnTwo: number, millisecondsOnOne: number }> {
+async function time(small: Film): Promise<{ millisecondsOnTwo: number, millisecondsOnOne: number, plainOnOne: number, plainOverKernel: number }> {
   const width = WIDTH * 4, height = 475, n = width * height, shared = (bytes: number) => new SharedArrayBuffer(bytes)
   const spread = <T extends Float64Array | Float32Array | Int32Array>(from: T, size: number): T => {
     const out = new (from.constructor as new (b: SharedArrayBuffer) => T)(shared(n * size * from.BYTES_PER_ELEMENT))
@@ -63,15 +65,14 @@ async function time(small: Film): Promise<{ millisecondsOnTwo: number, milliseco
   held.set(tiles)
   const film: Film = { ...small, width, height, levels: [], tiles: held, sum: spread(small.sum, 3), square: spread(small.square, 1), part: spread(small.part, 1), normal: spread(small.normal, 3), aov: { albedo: spread(small.aov.albedo!, 3), normal: spread(small.aov.normal!, 3) } }
   const measure = (d: Denoiser) => median(Array.from({ length: RUNS }, () => { const t = performance.now(); d.run(film, 1); return performance.now() - t }))
-  const single = createDenoiser(width, height), one = measure(single), memory = createDenoiseMemory(width, height, shared), words = new Int32Array(shared(64))
+  const single = createDenoiser(width, height), one = measure(single), slow = createDenoiseMemory(width, height), plain = measure(createDenoiser(width, height, slow, alone(), plainLoops(slow))), memory = createDenoiseMemory(width, height, shared), words = new Int32Array(shared(64))
   const helper = new Worker(new URL('./denoise-worker.mjs', import.meta.url))
   try {
     await new Promise(r => helper.once('message', r))
-    helper.postMessage({ film, memory, words, hand: 1, hands: 2, epoch: 1, times: RUNS } satisfies HandRequest)
+    helper.postMessage({ film, memory, words, hand: 1, hands: 2, epoch: 1, times: RUNS + 1 } satisfies HandRequest)
     const pair = createDenoiser(width, height, memory, joinTeam(words, 0, 2)), two = measure(pair), expected = single.run(film, 1)!
-    // the odd number of levels leaves the picture in the second of the two buffers
-    if (memory.next.some((x, i) => x !== expected[i])) throw new Error('two hands denoise otherwise than one')
-    return { millisecondsOnTwo: two, millisecondsOnOne: one }
+    if (pair.run(film, 1)!.some((x, i) => x !== expected[i])) throw new Error('two hands denoise otherwise than one')
+    return { millisecondsOnTwo: two, millisecondsOnOne: one, plainOnOne: plain, plainOverKernel: +(plain / one).toFixed(2) }
   }
   finally { await helper.terminate() }
 }

@@ -1,6 +1,7 @@
 /** A further hand of the denoiser in a Node thread: joins a team and denoises an epoch as often as it is told. */
 import { parentPort } from 'node:worker_threads'
-import { createDenoiser, type DenoiseMemory } from '../core/render/denoise'
+import { createDenoiser } from '../core/render/denoise'
+import type { DenoiseMemory } from '../core/render/denoise-memory'
 import type { Film } from '../core/render/film'
 import { joinTeam } from '../core/render/team'
 

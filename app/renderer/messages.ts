@@ -1,5 +1,5 @@
 import type { Balance } from '../../core/colour/balance'
-import type { DenoiseMemory } from '../../core/render/denoise'
+import type { DenoiseMemory } from '../../core/render/denoise-memory'
 import type { Film } from '../../core/render/film'
 
 /** Words by which the first of the denoiser's hands calls the others: number of calls, the epoch meant, and from there on the team's own. */

@@ -8,7 +8,7 @@ import { areGrey, factorsBetween, lightCount, type Lights } from '../../core/lig
 import { createFilm, lockTile, openLocks, TILE, tileBox, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
 import { VIEW_LEAST, VIEW_NOISE } from '../../core/render/settle'
 import { remixTile, setMix } from '../../core/render/mix'
-import { createDenoiseMemory } from '../../core/render/denoise'
+import { createDenoiseMemory } from '../../core/render/denoise-memory'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
 import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ProfileAnswer, type ToWorker } from '../../workers/protocol'

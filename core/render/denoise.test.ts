@@ -1,5 +1,11 @@
 import { describe, expect, it } from 'vitest'
+import { compileKernel, DENOISER } from '../../scripts/build-kernel.mjs'
+import { alone } from './team'
 import { createDenoiser } from './denoise'
+import { DENOISE } from './denoise-code'
+import { denoiseLoops } from './denoise-kernel'
+import { createDenoiseMemory } from './denoise-memory'
+import { plainLoops } from './denoise-plain'
 import { createFilm, TILE_STATE, tileCount, type Film } from './film'
 
 const W = 64, H = 48, PASSES = 16
@@ -62,6 +68,26 @@ describe('the denoiser of the view', () => {
     film.square[i]! += 400 * 400 / PASSES
     expect(run(film)[i * 4]!).toBeLessThan(4)
   })
+  it('gives the same by the kernel and by plain code, whatever the width, also with few passes', () => {
+    for (const [width, height] of [[64, 48], [61, 33], [37, 20], [6, 16], [5, 9]] as const) {
+      const film = createFilm(width, height, { aov: ['albedo', 'normal'], squares: true }), random = generator(width), memory = createDenoiseMemory(width, height), plain = createDenoiseMemory(width, height)
+      for (const passes of [4, 16]) {
+        for (let t = 0; t < tileCount(width, height); t++) { film.tiles[t * TILE_STATE.words + TILE_STATE.epoch] = 1; film.tiles[t * TILE_STATE.words + TILE_STATE.passes] = passes }
+        for (let i = 0; i < width * height; i++) {
+          film.part[i] = Math.floor(random() * 1.5) - 1
+          for (let k = 0; k < 3; k++) { film.sum[i * 3 + k] = passes * random(); film.aov.albedo![i * 3 + k] = passes * Math.min(1, random()); film.aov.normal![i * 3 + k] = passes * (random() - 0.5) }
+          film.square[i] = passes * random() * 2
+        }
+        expect(memory.memory).not.toBeNull()
+        const fast = createDenoiser(width, height, memory, alone(), denoiseLoops(memory)).run(film, 1)!, slow = createDenoiser(width, height, plain, alone(), plainLoops(plain)).run(film, 1)!
+        let most = 0
+        for (let i = 0; i < slow.length; i++) most = Math.max(most, Math.abs(fast[i]! - slow[i]!) / (1 + Math.abs(slow[i]!)))
+        expect(most).toBeLessThan(1e-4)
+        expect(most > 0).toBe(width >= 6)
+      }
+    }
+  })
+  it('carries the kernel that its source gives', () => { expect(compileKernel(DENOISER)).toBe(DENOISE) })
   it('gives the same for the same film, nothing for an epoch that is not there, and does not touch the film', () => {
     const film = filmOf(() => ({ light: 0.5, albedo: 0.8 })), before = film.sum.slice()
     expect(Array.from(run(film).subarray(0, 400))).toEqual(Array.from(run(film).subarray(0, 400)))

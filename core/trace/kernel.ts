@@ -20,12 +20,13 @@ const kernels = new WeakMap<WebAssembly.Memory, { kernel: Kernel | null }>()
 /** The memory used last and its kernel: nearly every call is for the same. */
 let memory: WebAssembly.Memory | null = null, kernel: Kernel | null = null
 
-const bytesOf = (hex: string) => Uint8Array.from({ length: hex.length / 2 }, (_, i) => parseInt(hex.slice(i * 2, i * 2 + 2), 16))
+/** Bytes of a module that is kept in hexadecimal. */
+export const hexBytes = (hex: string): Uint8Array<ArrayBuffer> => Uint8Array.from({ length: hex.length / 2 }, (_, i) => parseInt(hex.slice(i * 2, i * 2 + 2), 16))
 
 /** The module, compiled once, the faster variant where the engine takes it; null where WebAssembly with SIMD is missing. */
 export function compiledKernel(): WebAssembly.Module | null {
   for (const code of compiled === undefined ? [RELAXED, KERNEL] : []) {
-    try { return compiled = new WebAssembly.Module(bytesOf(code)) }
+    try { return compiled = new WebAssembly.Module(hexBytes(code)) }
     catch { compiled = null }
   }
   return compiled ?? null
