@@ -25,9 +25,10 @@ const MASTERS: OpenPbrInput[] = ['transmission_weight', 'subsurface_weight', 'fu
 
 /**
  * `benchmark fuzz`: surfaces of random parameters, seen and lit from random directions, grazing ones often. Counts values that are no finite numbers, negative ones, and
- * samples whose weight exceeds what their lobes can give.
+ * samples whose weight exceeds what their lobes can give. Runs of different seeds can go side by side.
  */
-export function benchmarkFuzz(samples: number): unknown {
+export function benchmarkFuzz(samples: number, seed: number): unknown {
+  state = seed
   let bad = 0, negative = 0, heavy = 0, drawnCount = 0, worst = 0
   const began = performance.now(), note: string[] = []
   for (let k = 0; k < 4; k++) lane[k] = k * 97

@@ -26,7 +26,7 @@ export async function benchmark(o: Options): Promise<unknown> {
     case 'network': return benchmarkNetwork()
     case 'efficiency': return benchmarkEfficiency()
     case 'chroma': return benchmarkChroma()
-    case 'fuzz': return benchmarkFuzz(o.number('samples', 1e8, 1000, 1e11))
+    case 'fuzz': return benchmarkFuzz(o.number('samples', 1e8, 1000, 1e11), o.number('seed', 1, 1, 2 ** 31 - 1))
     case 'scale': return benchmarkScale(o.number('triangles', 8e6, 1e4, 1e8))
     case 'preview': return benchmarkPreview()
     default: throw new InputError(`there is no benchmark ${o.words[0] ?? ''}`)

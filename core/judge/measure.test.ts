@@ -40,6 +40,22 @@ describe('metals by name', () => {
   })
 })
 
+describe('the standard’s generalised reflection', () => {
+  const node = (values: string) => `<generalized_schlick_bsdf name="b" type="BSDF"><input name="roughness" type="vector2" value="0, 0"/>${values}</generalized_schlick_bsdf>`
+  const surface = '<surface name="s" type="surfaceshader"><input name="bsdf" type="BSDF" nodename="b"/></surface>'
+  it('rises from color0 to color90 by its exponent, tinted at 82° (MaterialX 1.39 specification, generalized_schlick_bsdf)', () => {
+    const angles = [0, 40, 70, 81.787, 88], m = of(node('<input name="color0" type="color3" value="0.3, 0.3, 0.3"/><input name="color82" type="color3" value="0.7, 0.7, 0.7"/><input name="color90" type="color3" value="0.8, 0.8, 0.8"/><input name="exponent" type="float" value="3"/>') + surface)(angles, { samples: 16 })
+    const F = (mu: number) => 0.3 + 0.5 * (1 - mu) ** 3, a = F(1 / 7) * 0.3 / (1 / 7 * (6 / 7) ** 6)
+    angles.forEach((t, i) => { const mu = Math.cos(t * Math.PI / 180); m.reflectance[i]!.forEach(R => expect(Math.abs(R - (F(mu) - a * mu * (1 - mu) ** 6))).toBeLessThan(0.002)) })
+    expect(Math.abs(m.reflectance[3]![0]! - 0.7 * F(1 / 7))).toBeLessThan(0.002)
+  })
+  it('over white gives no more light than there is, whatever the exponent', () => {
+    const m = of(`${node('<input name="color0" type="color3" value="0.2, 0.2, 0.2"/><input name="exponent" type="float" value="1"/>')}<oren_nayar_diffuse_bsdf name="d" type="BSDF"><input name="color" type="color3" value="1, 1, 1"/></oren_nayar_diffuse_bsdf>
+      <layer name="l" type="BSDF"><input name="top" type="BSDF" nodename="b"/><input name="base" type="BSDF" nodename="d"/></layer><surface name="s" type="surfaceshader"><input name="bsdf" type="BSDF" nodename="l"/></surface>`)([0, 40, 60, 80, 87], { samples: 4096 })
+    m.reflectance.forEach((row, i) => row.forEach((R, k) => expect(R).toBeLessThan(1 + 4 * m.stderr[i]![k]! + 0.005)))
+  })
+})
+
 describe('furnace', () => {
   const lobes: [string, string, boolean][] = [
     ['white diffuse', pbr({ base_color: '1, 1, 1', specular_weight: 0 }), true],

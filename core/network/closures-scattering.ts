@@ -7,44 +7,44 @@ import type { Op } from './resolve'
 export const childOf = (op: Op, name: string): Op | undefined => { const s = op.inputs.get(name); return s?.kind === 'op' ? s.op : undefined }
 
 /** Where a BSDF goes: the layer its lobes lie under, the parent of the layer that its base lies under, its share and what colours it (empty: nothing). */
-export interface Place { above: string, chain: string, weight: string, tint?: readonly string[] }
+export interface Place { above: string, chain: string, weight: string, tint?: readonly string[], /** Whether something lies below. */ covers?: boolean }
 
 /**
  * Writes a BSDF.
  * @returns the layer that a base of it lies under
  */
 export function emitScattering(op: Op, block: Block, at: Place, c: ClosureCompiler): string {
-  const { above, chain, weight, tint = [] } = at
+  const { above, chain, weight, tint = [], covers } = at
   const arg = (name: string) => c.arg(op, name, block)
   const local = (expression: string) => { const w = c.unique('w'); block.items.push(`const ${w} = ${expression};`); return w }
   const on = (child: Op | undefined, place: Place) => child ? emitScattering(child, block, place, c) : place.chain
   if (op.category === 'layer') {
-    const base = childOf(op, 'base'), under = on(childOf(op, 'top'), at)
+    const base = childOf(op, 'base'), under = on(childOf(op, 'top'), { ...at, covers: true })
     if (base?.type === 'VDF') { emitVolume(base, block, c); return under }
-    return on(base, { above: under, chain: under, weight, tint })
+    return on(base, { above: under, chain: under, weight, tint, covers })
   }
   if (op.category === 'mix') {
     const m = local(`unit(${arg('mix')[0]})`)
-    const under = on(childOf(op, 'fg'), { above, chain, weight: local(`${weight} * ${m}`), tint })
-    return on(childOf(op, 'bg'), { above, chain: under, weight: local(`${weight} * (1 - ${m})`), tint })
+    const under = on(childOf(op, 'fg'), { above, chain, weight: local(`${weight} * ${m}`), tint, covers })
+    return on(childOf(op, 'bg'), { above, chain: under, weight: local(`${weight} * (1 - ${m})`), tint, covers })
   }
-  if (op.category === 'add') return on(childOf(op, 'in2'), { above, chain: on(childOf(op, 'in1'), at), weight, tint })
+  if (op.category === 'add') return on(childOf(op, 'in2'), { above, chain: on(childOf(op, 'in1'), at), weight, tint, covers })
   if (op.category === 'multiply') {
     const by = arg('in2').map(x => local(`unit(${x})`))
-    return on(childOf(op, 'in1'), by.length === 1 ? { above, chain, weight: local(`${weight} * ${by[0]}`), tint } : { above, chain, weight, tint: by.map((f, k) => tint[k] ? local(`${tint[k]} * ${f}`) : f) })
+    return on(childOf(op, 'in1'), by.length === 1 ? { above, chain, weight: local(`${weight} * ${by[0]}`), tint, covers } : { above, chain, weight, covers, tint: by.map((f, k) => tint[k] ? local(`${tint[k]} * ${f}`) : f) })
   }
   return emitLobe(op, block, at, c, local)
 }
 
-function emitLobe(op: Op, block: Block, { above, chain, weight, tint = [] }: Place, c: ClosureCompiler, local: (expression: string) => string): string {
+function emitLobe(op: Op, block: Block, { above, chain, weight, tint = [], covers }: Place, c: ClosureCompiler, local: (expression: string) => string): string {
   const arg = (name: string) => c.arg(op, name, block)
   const w = local(`${weight} * unit(${arg('weight')[0]})`), n = arg('normal').join(', ')
   /** A colour input in 0..1, with what colours the whole. */
   const colour = (name: string) => arg(name).map((x, k) => local(`unit(${x})${tint[k] ? ` * ${tint[k]}` : ''}`))
   /** A layer of what the lobe of index eta lets through, for its base. Coverage is relative to the share of the surface this lies in. */
-  const letThrough = (eta: string, alpha: string) => {
+  const letThrough = (eta: string, alpha: string, open = `layerQ(${chain})`) => {
     const under = c.unique('y')
-    block.items.push(`Q[3] = ${alpha}; Q[4] = ${eta}; Q[8] = ${weight} > 0 ? ${w} / ${weight} : 0; Q[9] = 1; Q[10] = 1; Q[11] = 1;`, `const ${under} = layerQ(${chain});`)
+    block.items.push(`Q[3] = ${alpha}; Q[4] = ${eta}; Q[8] = ${weight} > 0 ? ${w} / ${weight} : 0; Q[9] = 1; Q[10] = 1; Q[11] = 1;`, `const ${under} = ${open};`)
     return under
   }
   /** Fills Q with weights, roughness along and across the tangent, index, normal and film. */
@@ -83,16 +83,20 @@ function emitLobe(op: Op, block: Block, { above, chain, weight, tint = [] }: Pla
     }
     case 'generalized_schlick_bsdf': {
       const f0 = arg('color0').map(x => local(`unit(${x})`)), f82 = arg('color82').map(x => local(`unit(${x})`))
-      if (c.mentions(op, 'color90') && !c.untouched(op, 'color90') || c.mentions(op, 'exponent') && !c.untouched(op, 'exponent')) c.fault(op, 'reflects white at grazing angles with the exponent 5, whatever color90 and exponent say', 'warning')
+      const shaped = ['color90', 'exponent'].some(name => c.mentions(op, name) && !c.untouched(op, name)), passes = c.text(op, 'scatter_mode') !== 'R'
+      if (shaped && passes) c.fault(op, 'what also transmits reflects as a dielectric, whatever color90 and exponent say', 'warning')
+      if (shaped && !passes && covers) c.fault(op, 'over something, the exponent is at least 5', 'warning')
       const eta = local(`(s => (1 + s) / (1 - s))(Math.sqrt(Math.min(0.98, (${f0.join(' + ')}) / 3)))`)
-      if (c.text(op, 'scatter_mode') !== 'R') {
+      if (passes) {
         facets([w, w, w], eta)
         block.items.push(`if (now.thin) sheetQ(${above}, 1, 1, 1); else glassQ(${above}, 1, 1, 1, 0);`)
         return above
       }
       const alpha = facets(plain, '1')
+      const f90 = arg('color90').map(x => local(`unit(${x})`)), exponent = `Math.max(${covers ? 5 : 0.1}, ${arg('exponent')[0]})`
+      if (shaped) block.items.push(`riseQ(${[...f90, exponent].join(', ')});`)
       block.items.push(`metalQ(${above}, ${[...f0, ...f82].join(', ')});`)
-      return letThrough(eta, alpha)
+      return letThrough(eta, alpha, `riseLayerQ(${chain}, Math.max(${f0.join(', ')}), Math.max(${f90.join(', ')}))`)
     }
     case 'sheen_bsdf': {
       const rough = local(`unit(${arg('roughness')[0]})`), under = c.unique('y')

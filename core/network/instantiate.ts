@@ -5,8 +5,8 @@ import { hsvToRgb, range, rgbToHsv, smoothstep } from '../nodes/adjust'
 import { cell2, cell3, fractal2, fractal3, fractal3v, noise2, noise2v, noise3, noise3v, T, worley2, worley3 } from '../nodes/noise'
 import { edgeTint, pushConicalEmission, pushEmission, tap } from '../surface/finish'
 import { setCoefficients, setInterior } from '../surface/inside'
-import { darkenFrom, layerQ, pushFuzzLayer } from '../surface/layers'
-import { conductorQ, glassQ, grainQ, measuredGlassQ, metalQ, pushFuzz, pushRoughDiffuse, pushThrough, pushTranslucent, pushWalk, reflectQ, sheetQ } from '../surface/lobes'
+import { darkenFrom, layerQ, pushFuzzLayer, riseLayerQ } from '../surface/layers'
+import { conductorQ, glassQ, grainQ, measuredGlassQ, metalQ, pushFuzz, pushRoughDiffuse, pushThrough, pushTranslucent, pushWalk, reflectQ, riseQ, sheetQ } from '../surface/lobes'
 import { inputs as P, pushCoatOver, pushOpenPbr } from '../surface/openpbr'
 import { now, Q, setQ } from '../surface/state'
 import { curve, K, ramp } from '../nodes/points'
@@ -47,8 +47,8 @@ const unit = (x: number): number => x > 0 ? x < 1 ? x : 1 : 0
 /** What generated code may call. */
 const LIBRARY = {
   T, P, now, beside, stride: POINT_STRIDE, ramp, curve, K, metalRGB: conductorRGB, unit, smoothstep, range, rgbToHsv, hsvToRgb, noise2, noise3, noise2v, noise3v, fractal2, fractal3, fractal3v, cell2, cell3, worley2, worley3, lookUp,
-  fresnelConductor, edgeTint, glassIndex, Q, setQ, pushOpenPbr, pushCoatOver, pushRoughDiffuse, reflectQ, glassQ, measuredGlassQ, sheetQ, metalQ, conductorQ, grainQ, pushFuzz, pushFuzzLayer, pushWalk, pushTranslucent, pushThrough,
-  setInterior, setCoefficients, layerQ, pushEmission, pushConicalEmission, darkenFrom, tap,
+  fresnelConductor, edgeTint, glassIndex, Q, setQ, pushOpenPbr, pushCoatOver, pushRoughDiffuse, reflectQ, riseQ, glassQ, measuredGlassQ, sheetQ, metalQ, conductorQ, grainQ, pushFuzz, pushFuzzLayer, pushWalk, pushTranslucent, pushThrough,
+  setInterior, setCoefficients, layerQ, riseLayerQ, pushEmission, pushConicalEmission, darkenFrom, tap,
 }
 const NAMES = Object.keys(LIBRARY)
 

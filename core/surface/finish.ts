@@ -3,7 +3,7 @@ import { fresnelConductor } from '../optics/fresnel'
 import { isMetal } from './fresnel'
 import { pushWalk } from './lobes'
 import {
-  basis, CHANNELS, emission, layers, lobes, L_ALBEDO, L_F0, L_LAYER, L_NORM, L_PICK, L_STRIDE, L_W, METAL, now, spread,
+  basis, CHANNELS, emission, layers, lobes, L_ALBEDO, L_F0, L_LAYER, L_NORM, L_PICK, L_STRIDE, L_W, METAL, now, REFLECT, spread,
   Y_AVERAGE, Y_EVEN, Y_FILM, Y_PASS, Y_STRIDE, Y_TINT,
 } from './state'
 
@@ -49,13 +49,19 @@ export function edgeTint(n: number, k: number): number {
   return Math.min(1, fresnelConductor(mu, n, k) / (f0 + (1 - f0) * (1 - mu) ** 5))
 }
 
+/**
+ * Least albedo by which facets that reflect are picked. Tables tell it badly where light grazes an interior that hardly differs: a sample of what they call nothing then weighs
+ * hundreds (largest of 8 million random samples: 368 before, 41 since).
+ */
+const LEAST = 0.02
+
 /** Computes what depends on all lobes together: how likely each is picked. Call after the last push. @returns false when nothing scatters */
 export function finishSurface(): boolean {
   let sum = 0
   for (let i = 0; i < now.lobes; i++) {
     const o = i * L_STRIDE, y = lobes[o + L_LAYER]! * Y_STRIDE
     let share = Math.max(0, lobes[o + L_W + 4]!) + Math.max(0, lobes[o + L_W + 5]!) + Math.max(0, lobes[o + L_W + 6]!)
-    share *= lobes[o + L_ALBEDO]!
+    share *= lobes[o] === REFLECT ? Math.max(LEAST, lobes[o + L_ALBEDO]!) : lobes[o + L_ALBEDO]!
     if (y >= 0) {
       const tint = (layers[y + Y_TINT + 4]! + layers[y + Y_TINT + 5]! + layers[y + Y_TINT + 6]!) / 3
       share *= layers[y + Y_PASS]! * tint

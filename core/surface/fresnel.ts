@@ -3,7 +3,7 @@ import { GRID_START } from '../colour/grid'
 import { conductorK, conductorN } from '../optics/conductors'
 import { fresnelConductor, fresnelDielectric } from '../optics/fresnel'
 import { FILM, meanRGB, prepareFilm, reflectFilm, STAND_IN_NM } from '../optics/thin-film'
-import { CHANNELS, CONDUCTOR, L_EDGE, L_ETA, L_F0, L_FILM, L_FILM_ETA, L_FILM_WAY, L_KIND, L_TABLE, lane, layers, lobes, METAL, SHEET, Y_ETA, Y_FILM, Y_FILM_ETA, Y_FILM_WAY } from './state'
+import { CHANNELS, CONDUCTOR, L_EDGE, L_ETA, L_EXPONENT, L_F0, L_FILM, L_FILM_ETA, L_FILM_WAY, L_GRAZE, L_KIND, L_TABLE, lane, layers, lobes, METAL, SHEET, Y_ETA, Y_FILM, Y_FILM_ETA, Y_FILM_WAY } from './state'
 
 /** Result of the functions here, per channel. */
 export const fresnel = new Float64Array(CHANNELS)
@@ -15,17 +15,17 @@ export const FACET = new Float64Array(7)
 
 /** Reflectance of a metal lobe at o. */
 export function metalFresnel(o: number): void {
-  const cos = FACET[0]!, m = 1 - cos, m2 = m * m, m5 = m2 * m2 * m
+  const cos = FACET[0]!, m = 1 - cos, m2 = m * m, m5 = m2 * m2 * m, exponent = lobes[o + L_EXPONENT]!
   if (lobes[o + L_KIND] === CONDUCTOR) {
     const n = conductorN[lobes[o + L_TABLE]!]!, k = conductorK[lobes[o + L_TABLE]!]!
     for (let c = 0; c < 4; c++) fresnel[c] = fresnelConductor(cos, n[lane[c]!]!, k[lane[c]!]!)
     for (let c = 0; c < 3; c++) { const f0 = lobes[o + L_F0 + c]!; fresnel[4 + c] = f0 + (1 - f0) * m5 }
   }
   else {
-    const edge = cos * m5 * m
+    const edge = cos * m5 * m, rise = exponent > 0 ? m ** exponent : 0
     for (let c = 0; c < CHANNELS; c++) {
       const f0 = lobes[o + L_F0 + c]!
-      const f = f0 + (1 - f0) * m5 - lobes[o + L_EDGE + c]! * edge
+      const f = (exponent > 0 ? f0 + (lobes[o + L_GRAZE + c]! - f0) * rise : f0 + (1 - f0) * m5) - lobes[o + L_EDGE + c]! * edge
       fresnel[c] = f < 0 ? 0 : f > 1 ? 1 : f
     }
   }

@@ -10,7 +10,7 @@ import { glassMissing, glassMissingAverage } from './glass-missing'
 import { roughDiffuseAlbedo, roughDiffuseAverage } from './rough-diffuse'
 import {
   AGAIN_DIFFUSE, AGAIN_GLASS, AGAIN_METAL, basis, below, belowAlbedo, CHANNELS, CLASS, CONDUCTOR, DIFFUSE, fit, fitNormal, FUZZ, GLASS, lane, lobes, L_ALBEDO, L_ALPHA, L_AX, L_AY, L_BX, L_CLASS, L_COS,
-  L_EDGE, L_ETA, L_F0, L_FILM, L_FILM_ETA, L_FILM_WAY, L_GRAIN, L_LAYER, L_NORM, L_NX, L_NY, L_NZ, L_SPECTRAL, L_STRIDE, L_TABLE, L_TX, L_W, MAX_LOBES, METAL, now, Q, REFLECT, ROUGH_DIFFUSE, setQ,
+  L_EDGE, L_ETA, L_EXPONENT, L_F0, L_FILM, L_FILM_ETA, L_FILM_WAY, L_GRAIN, L_GRAZE, L_LAYER, L_NORM, L_NX, L_NY, L_NZ, L_ONCE, L_SPECTRAL, L_STRIDE, L_TABLE, L_TX, L_W, MAX_LOBES, METAL, now, Q, REFLECT, ROUGH_DIFFUSE, setQ,
   SHEET, spread, THROUGH, TRANSLUCENT, WALK,
 } from './state'
 import { conductorAverage } from './conductor-average'
@@ -49,6 +49,7 @@ function openLobe(kind: number, layer: number): number {
   lobes[o + L_GRAIN] = 0
   lobes[o + L_FILM] = 0
   lobes[o + L_SPECTRAL] = 0
+  lobes[o + L_ONCE] = 1
   lobes[o + L_CLASS] = kind === DIFFUSE ? CLASS.diffuse : CLASS.specular
   if (Q[12]! > 0) setGrain(o)
   return o
@@ -167,26 +168,32 @@ export function conductorQ(layer: number, table: number, fr: number, fg: number,
   }
 }
 
-/** Metal by colour facing the viewer and tint at the edge (Kutz et al. 2021, F82-tint). Grain and film as in Q. */
+/**
+ * Metal by colour facing the viewer and tint at the edge (Kutz et al. 2021, F82-tint). Grain and film as in Q, and so the colour at grazing angles and the exponent of the rise
+ * towards it, for the standard's generalised form (MaterialX 1.39, generalized_schlick_bsdf).
+ */
 export function metalQ(layer: number, fr: number, fg: number, fb: number, er: number, eg: number, eb: number): void {
   const weight = Q[0]!, o = newLobe(METAL, layer)
   if (o < 0) return
   spread(lobes, o + L_F0, fr, fg, fb)
   spread(lobes, o + L_EDGE, er, eg, eb)
-  // F(µ) = F0 + (1 − F0)(1 − µ)⁵ − a·µ(1 − µ)⁶ with a chosen so that F at µ̄ = 1/7 is the Schlick value times the tint
-  const MU = 1 / 7, m = 1 - MU, m5 = m ** 5, inverse = 1 / (MU * m5 * m)
+  // F(µ) = F0 + (F90 − F0)(1 − µ)ᵉ − a·µ(1 − µ)⁶ with a chosen so that F at µ̄ = 1/7 is the Schlick value times the tint
+  const plain = Q[23] === 0, e = plain ? 5 : Q[23]!, rise = plain ? (6 / 7) ** 5 : (6 / 7) ** e, inverse = 7 / (6 / 7) ** 6, mean = 2 / ((e + 1) * (e + 2))
+  lobes[o + L_EXPONENT] = Q[23]!
+  if (plain) lobes.fill(1, o + L_GRAZE, o + L_GRAZE + CHANNELS)
+  else spread(lobes, o + L_GRAZE, Q[20]!, Q[21]!, Q[22]!)
   for (let k = 0; k < CHANNELS; k++) {
     const f0 = lobes[o + L_F0 + k]!
-    lobes[o + L_EDGE + k] = (f0 + (1 - f0) * m5) * (1 - lobes[o + L_EDGE + k]!) * inverse
+    lobes[o + L_EDGE + k] = (f0 + (lobes[o + L_GRAZE + k]! - f0) * rise) * (1 - lobes[o + L_EDGE + k]!) * inverse
   }
-  lobes[o + L_ALBEDO] = Math.max(0.05, (fr + fg + fb) / 3)
+  lobes[o + L_ALBEDO] = Math.max(0.05, plain ? (fr + fg + fb) / 3 : (fr + fg + fb) / 3 * (1 - mean) + (Q[20]! + Q[21]! + Q[22]!) / 3 * mean)
   if (Q[16]! > 0) setFilm(o, Q[19]!)
   const a = againMetal(o, layer)
   if (a < 0) return
   const average = lobes[a + L_TABLE]!
   for (let k = 0; k < CHANNELS; k++) {
-    // cosine mean of that F: ∫ 2µ(1 − µ)⁵ dµ = 1/21, ∫ 2µ·µ(1 − µ)⁶ dµ = 1/126
-    const f0 = lobes[o + L_F0 + k]!, F = Math.min(1, Math.max(0, f0 + (1 - f0) / 21 - lobes[o + L_EDGE + k]! / 126))
+    // cosine mean of that F: ∫ 2µ(1 − µ)ᵉ dµ = 2/((e + 1)(e + 2)), ∫ 2µ·µ(1 − µ)⁶ dµ = 1/126
+    const f0 = lobes[o + L_F0 + k]!, F = Math.min(1, Math.max(0, f0 + (lobes[o + L_GRAZE + k]! - f0) * mean - lobes[o + L_EDGE + k]! / 126))
     lobes[a + L_W + k] = again(weight, F, average)
   }
 }
@@ -208,6 +215,7 @@ function againMetal(o: number, layer: number): number {
   lobes[a + L_ALPHA] = alpha
   if (grain) for (let k = L_GRAIN; k < L_FILM; k++) lobes[a + k] = lobes[o + k]!
   const own = facetsMissing(lobes[o + L_COS]!, alpha) * (grain ? grainShare(a, now.ox, now.oy, now.oz) : 1)
+  lobes[o + L_ONCE] = 1 - own
   lobes[a + L_ETA] = own / missing
   lobes[a + L_TABLE] = 1 - missing
   lobes[a + L_ALBEDO] = Math.max(0.01, own)
@@ -375,4 +383,9 @@ export function grainQ(along: number, across: number, tx: number, ty: number, tz
     Q[13] = ny * tz - nz * ty; Q[14] = nz * tx - nx * tz; Q[15] = nx * ty - ny * tx
   }
   else { Q[13] = tx; Q[14] = ty; Q[15] = tz }
+}
+
+/** Sets the colour that reflection rises to at grazing angles, and the exponent, at least 0.1, of the rise; for {@link metalQ}. */
+export function riseQ(r: number, g: number, b: number, exponent: number): void {
+  Q[20] = r; Q[21] = g; Q[22] = b; Q[23] = exponent > 0.1 ? exponent : 0.1
 }

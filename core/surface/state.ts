@@ -28,11 +28,17 @@ export const L_KIND = 0, L_LAYER = 1, L_W = 2, L_ALPHA = 9, L_ETA = 10, L_NX = 1
   /** Share of a film on the lobe's interface, 0 for none; its index and its optical way 2·n·d, nm. */
   L_FILM = 43, L_FILM_ETA = 44, L_FILM_WAY = 45,
   /** Whether Fresnel's factor differs between the channels of a dielectric (film, dispersion); then dispersion: L_EDGE holds the index of each channel. */
-  L_SPECTRAL = 46, L_STRIDE = 47
+  L_SPECTRAL = 46,
+  /** Exponent of a metal's rise towards grazing angles, 0 for the plain form (five, to white); what it rises to, per channel. */
+  L_EXPONENT = 47, L_GRAZE = 48,
+  /** Share of the light that leaves the facets after one meeting, as far as a lobe of its own carries the rest; else 1. */
+  L_ONCE = 55, L_STRIDE = 56
 /** Words of a layer in {@link layers}. Tint and pass are cumulative from the top. */
 export const Y_PARENT = 0, Y_WEIGHT = 1, Y_ALPHA = 2, Y_ETA = 3, Y_NX = 4, Y_NY = 5, Y_NZ = 6, Y_TINTED = 7, Y_LOG = 8, Y_PASS = 15, Y_TINT = 16, Y_AVERAGE = 23,
-  /** Whether it is fuzz, whose reflectance is not a dielectric's; its film as of a lobe; how the mean that passes it compares to the same of each channel. */
-  Y_FUZZ = 24, Y_FILM = 25, Y_FILM_ETA = 26, Y_FILM_WAY = 27, Y_EVEN = 28, Y_STRIDE = 35
+  /** How it reflects ({@link LAYER}); its film as of a lobe; how the mean that passes it compares to the same of each channel; what a rise rises from and to. */
+  Y_KIND = 24, Y_FILM = 25, Y_FILM_ETA = 26, Y_FILM_WAY = 27, Y_EVEN = 28, Y_FROM = 35, Y_TO = 36, Y_STRIDE = 37
+/** How a layer reflects: as a dielectric, as fuzz, by a rise towards grazing angles. */
+export const LAYER = { dielectric: 0, fuzz: 1, rise: 2 } as const
 
 export const lobes = new Float64Array(MAX_LOBES * L_STRIDE)
 export const layers = new Float64Array(MAX_LAYERS * Y_STRIDE)
@@ -142,12 +148,13 @@ export function fitNormal(): void {
 
 /**
  * Arguments of the functions that end in Q: 0–2 weight or reflectance, 3 α, 4 η, 5–7 normal, 8 coverage of a layer, 9–11 its tint, 12 anisotropy of the roughness, 13–15 direction
- * of the grain, 16 share of a film, 17 its index, 18 its thickness (nm), 19 index of what it lies under. An array, because numbers passed to calls that the engine does not inline
+ * of the grain, 16 share of a film, 17 its index, 18 its thickness (nm), 19 index of what it lies under, 20–22 colour of a metal at grazing angles, 23 exponent of the
+ * rise towards it (0: five, to white). An array, because numbers passed to calls that the engine does not inline
  * are boxed, one allocation each.
  */
-export const Q = new Float64Array(20)
+export const Q = new Float64Array(24)
 
-/** Fills Q for a plain lobe: no grain, no film. */
+/** Fills Q for a plain lobe: no grain, no film, a plain rise. */
 export function setQ(wr: number, wg: number, wb: number, alpha: number, eta: number, nx: number, ny: number, nz: number): void {
-  Q[0] = wr; Q[1] = wg; Q[2] = wb; Q[3] = alpha; Q[4] = eta; Q[5] = nx; Q[6] = ny; Q[7] = nz; Q[12] = 0; Q[16] = 0
+  Q[0] = wr; Q[1] = wg; Q[2] = wb; Q[3] = alpha; Q[4] = eta; Q[5] = nx; Q[6] = ny; Q[7] = nz; Q[12] = 0; Q[16] = 0; Q[23] = 0
 }

@@ -3,22 +3,13 @@ import { fresnelDielectric } from '../optics/fresnel'
 import { basisB, basisG, basisR } from '../colour/upsample'
 import { dielectricAlbedo } from './albedo'
 import { ggxD, ggxLambda, sampledNormal, sampleVisibleNormal } from './ggx'
-import { inputs, pushOpenPbr } from './openpbr'
-import { AT, type OpenPbrInput } from './openpbr-inputs'
+import { dir, see, set, type Changes } from '../testing/openpbr'
 import { evaluate, value } from './evaluate'
-import { finishSurface } from './finish'
 import { sample, scattered } from './sample'
-import { basis, beginSurface, belowAlbedo, CHANNELS, lane } from './state'
+import { basis, belowAlbedo, CHANNELS, lane } from './state'
 
 beforeEach(() => [20, 120, 200, 300].forEach((g, k) => { lane[k] = g; basis.set([basisR[g]!, basisG[g]!, basisB[g]!], k * 3) }))
 
-/** Defaults of the specification, but for a base whose components differ, rough enough to integrate. */
-const DEFAULTS: Partial<Record<OpenPbrInput, number[]>> = {
-  base_weight: [1], base_color: [0.6, 0.3, 0.2], specular_weight: [1], specular_color: [1, 1, 1], specular_roughness: [0.4], specular_ior: [1.5], transmission_color: [1, 1, 1], transmission_dispersion_abbe_number: [20],
-  subsurface_color: [0.8, 0.8, 0.8], subsurface_radius: [1], subsurface_radius_scale: [1, 0.5, 0.25], fuzz_color: [1, 1, 1], fuzz_roughness: [0.5], coat_color: [0.9, 0.6, 0.4], coat_roughness: [0.2], coat_ior: [1.6], coat_darkening: [1],
-  thin_film_thickness: [0.5], thin_film_ior: [1.4], emission_color: [1, 1, 1], geometry_opacity: [1], geometry_normal: [0, 0, 1], geometry_coat_normal: [0, 0, 1], geometry_tangent: [0.8, 0.6, 0], geometry_coat_tangent: [1, 0, 0],
-}
-type Changes = Partial<Record<OpenPbrInput, number | number[]>>
 const GLASS: Changes = { transmission_weight: 1, specular_roughness: 0.5 }
 const KINDS: [string, Changes][] = [
   ['dielectric', {}], ['metal', { base_metalness: 1, specular_roughness: 0.6 }], ['coated', { coat_weight: 1 }], ['coated metal', { base_metalness: 1, coat_weight: 0.7 }], ['rough glass', GLASS],
@@ -28,9 +19,6 @@ const KINDS: [string, Changes][] = [
   ['thin sheet', { ...GLASS, geometry_thin_walled: 1 }], ['thin sheet with a film', { ...GLASS, geometry_thin_walled: 1, thin_film_weight: 1 }],
   ['thin and translucent', { subsurface_weight: 0.7, geometry_thin_walled: 1, subsurface_scatter_anisotropy: 0.3 }], ['everything at once', { base_metalness: 0.4, transmission_weight: 0.3, coat_weight: 0.5, fuzz_weight: 0.4, thin_film_weight: 0.6, base_diffuse_roughness: 0.5, specular_roughness_anisotropy: 0.4, specular_roughness: 0.5 }],
 ]
-const set = (changes: Changes) => { inputs.fill(0); for (const [k, v] of Object.entries({ ...DEFAULTS, ...changes })) inputs.set([v].flat(), AT[k as OpenPbrInput]) }
-const dir = (t: number, p: number) => [Math.sin(t) * Math.cos(p), Math.sin(t) * Math.sin(p), Math.cos(t)] as const
-const see = (o: readonly number[]) => { beginSurface(o[0]!, o[1]!, o[2]!, 0, 0, 1); pushOpenPbr(-1, 1); finishSurface() }
 
 describe.each(KINDS)('%s', (_, changes) => {
   it('is reciprocal (Helmholtz)', () => {
@@ -129,20 +117,6 @@ describe('white furnace', () => {
     let through = 0
     for (let i = 0; i < 1000; i++) if (sample((i + 0.5) / 1000, 0.3, 0.6) && scattered.z < 0) { through += value[0]! / 1000; expect(scattered.x).toBeCloseTo(-Math.sin(0.5), 12) }
     expect(through).toBeCloseTo(0.7, 3)
-  })
-})
-
-describe('layers against the sum of all reflections between plane faces', () => {
-  it.each([0.2, 0.5, 0.8])('a clear coat over a Lambertian base of %f (Saunderson 1942: all orders of reflection inside): within 0.012', (rho) => {
-    const n = 1.5, N = 400
-    // diffuse reflectance of the face from outside, and from inside: K_i = 1 − (1 − K_e)/n²
-    let outside = 0
-    for (let i = 0; i < N; i++) outside += fresnelDielectric(Math.sqrt((i + 0.5) / N), n) / N
-    const inside = 1 - (1 - outside) / (n * n), expected = outside + (1 - outside) * (1 - inside) * rho / (1 - inside * rho)
-    let ours = 0
-    // Gauss–Legendre of four points over µ²
-    ;[[0.0694318, 0.1739274], [0.3300095, 0.3260726], [0.6699905, 0.3260726], [0.9305682, 0.1739274]].forEach(([x, w]) => { ours += w! * albedo({ base_color: [rho, rho, rho], specular_weight: 0, coat_weight: 1, coat_roughness: 0, coat_ior: n, coat_color: [1, 1, 1] }, Math.acos(Math.sqrt(x!)))[5]! })
-    expect(Math.abs(ours - expected)).toBeLessThan(0.012)
   })
 })
 
