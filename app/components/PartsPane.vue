@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { inputOf } from '../../core/network/document'
+import { setAttribute } from '../../core/network/edit'
 import { specimens } from '../../core/network/specimens'
 import { starters } from '../../core/network/starters'
+import { passesStraight, STRAIGHT } from '../../core/scene/compile-material'
 import { withValues } from '../../core/scene/part-values'
 import { documentTint } from '../renderer/tint'
 
@@ -41,6 +43,9 @@ async function bringIn(files: FileList | File[] | null | undefined): Promise<voi
 const glassy = computed(() => bench.document !== null && bench.document !== undefined && bench.document.children.some(n => n.tag === 'wl_glass' || n.tag === 'dielectric_bsdf' || n.tag === 'open_pbr_surface' && Number(inputOf(n, 'transmission_weight')?.attributes.value ?? 0) > 0))
 const priority = computed(() => bench.scene?.parts.find(p => p.name === bench.part)?.priority ?? 0)
 const setPriority = (n: number) => bench.changeScene(`Priority of ${bench.part}`, s => ({ ...s, parts: s.parts.map(p => p.name === bench.part ? { ...p, priority: n } : p) }))
+const materialNode = computed(() => bench.materialName ?? (bench.materialKey !== null ? bench.materialNameOf(bench.materialKey) : undefined) ?? '')
+const straight = computed(() => bench.document ? passesStraight(bench.document, materialNode.value) : false)
+const setStraight = (on: boolean) => bench.edit(`Straight shadows of ${bench.materialKey} ${on ? 'on' : 'off'}`, d => setAttribute(d, materialNode.value, STRAIGHT, on ? 'true' : undefined))
 const toggle = (name: string) => bench.changeScene(`${name} off or on`, s => ({ ...s, parts: s.parts.map(p => p.name === name ? { ...p, hidden: !p.hidden } : p) }))
 const alone = (name: string) => { bench.partAlone = bench.partAlone === name ? null : name }
 /** Kind of what is carried when a part's material is dragged onto another part. */
@@ -77,6 +82,7 @@ defineExpose({ drop })
       </select>
       <OwnValues />
       <label v-if="glassy" class="small priority" title="Where glasses lie in each other, as a liquid that reaches a little into its glass, the higher one counts">Priority in other glass <select class="b" :aria-label="`Priority of ${bench.part} in other glass`" :value="priority" @change="setPriority(Number(($event.target as HTMLSelectElement).value))"><option v-for="n in 10" :key="n" :value="n - 1">{{ n - 1 }}</option></select></label>
+      <label v-if="glassy" class="small priority" title="Lamps light what lies behind this material as if it did not bend light: quick and quiet, but without caustics, and shadows of rough glass stay sharp. Off, light finds its own way, which takes long">Shadows pass straight <input type="checkbox" :checked="straight" @change="setStraight(($event.target as HTMLInputElement).checked)"></label>
       <input ref="importing" type="file" accept=".mtlx,.zip,.png,.jpg,.jpeg,.exr,.hdr" multiple hidden data-testid="import-material" @change="bringIn(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">
     </div>
   </section>

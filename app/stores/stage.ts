@@ -159,7 +159,7 @@ export const useStage = defineStore('stage', () => {
       return own === state.materials[keys[i]!] ? i : programs.push(program(own, scene.materials[keys[i]!]?.material)) - 1
     })
     const all = programs.map(textures)
-    const shapes = programs.map((p, i) => p.source + '\n' + p.images.map(x => x.file + x.colorspace).join() + all[i]!.map(t => t ? 1 : 0).join(''))
+    const shapes = programs.map((p, i) => p.source + '\n' + p.images.map(x => x.file + x.colorspace).join() + (p.straight ? 'straight' : '') + all[i]!.map(t => t ? 1 : 0).join(''))
     const currentRig = scene.rigs.find(r => r.name === scene.lights) ?? scene.rigs[0]!, environment = currentRig.environment, rigKey = JSON.stringify(currentRig) + (environment.kind === 'image' && picture(environment.asset) !== undefined)
     const same = sent && sent.geometry === g && sent.keys === keys.join('\n') + materialOf.join() + scene.parts.map(p => p.priority ?? 0).join() && sent.shapes.length === shapes.length && shapes.every((x, i) => x === sent!.shapes[i])
     if (!bench.camera) bench.camera = defaultCamera(g.hierarchy.bounds, 16, 10)

@@ -33,6 +33,8 @@ export interface Program {
   /** Number of components of the value when the root gives numbers; 0 for a surface. */
   size: number
   faults: Fault[]
+  /** Whether shadow rays pass the material straight (attribute `wl_straight_shadows` of the surfacematerial). */
+  straight?: boolean
 }
 
 export interface CompileOptions {

@@ -27,9 +27,10 @@ import { absorb, beginWalk, crossGlass, endWalk, fills, fly, isHidden, isInGlass
 import { alone, density, direction, drift, FIRST_PAIR, goAlone, hero, lightSum, loadWavelengths, opaque, origin, PAIRS, radiance, seeds, smoothBefore, specular, startPaths, throughput, travelled, writeSamples } from './paths'
 import { createProbes, type Probes } from './probes'
 import { draw2, drawn } from './sampler'
+import { counted, passed, passStraight } from './straight'
 
 /** A material as the loop needs it. */
-export interface Material { shader: Shader, constants: Float64Array, probes: readonly ('convex' | 'concave' | 'both')[] }
+export interface Material { shader: Shader, constants: Float64Array, probes: readonly ('convex' | 'concave' | 'both')[], /** Whether shadow rays pass it straight. */ straight?: boolean }
 
 export interface RenderScene {
   geometry: Geometry
@@ -74,6 +75,8 @@ const leftPart = new Int32Array(BATCH), unseen = new Float64Array(BATCH)
 const emitterPdf = new Float64Array(BATCH)
 /** Light of each shadow ray, and, for shining triangles, where it ends: place, u, v. */
 const shadowLight = new Int32Array(BATCH), shadowPlace = new Int32Array(BATCH), shadowAt = new Float64Array(BATCH * 2)
+/** How much more a shadow ray counts where no drawn direction brings the same light. */
+const shadowWhole = new Float64Array(BATCH)
 /** What one path or shadow ray brings, before it is added; the value at a surface, kept while it is evaluated by lobe. */
 const brought = new Float64Array(CHANNELS), whole = new Float64Array(CHANNELS)
 let pixelAngle = 0.5
@@ -90,6 +93,7 @@ const radii = new Float64Array(MAX_PROBES), lightDraws = new Float64Array(3)
 export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number, w: number, h: number, width: number, height: number, pass: number, seed: number, out: Float64Array, first: FirstHits | null, layers: Layers | null = null): void {
   const n = w * h, { geometry, lights, camera } = scene
   startPaths(x0, y0, w, n, width, height, pass, seed, camera)
+  counted.fill(0, 0, n)
   t.counts.paths += n
   if (partsAround(scene).length > 0) for (let i = 0; i < n; i++) { loadWavelengths(i); beginInside(scene, i) }
   // what a pixel covers at a distance of one
@@ -120,6 +124,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         draw2(seeds[path]!, pass, FIRST_PAIR + bounce * PAIRS + 5)
         const flight = fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
         if (flight >= 0) {
+          counted[path] = 0
           if (drift(path, flight, bounce, pass)) drifting[drifted++] = path
           continue
         }
@@ -138,6 +143,8 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
         }
         else if (bounce === 0 && lights.backdrop !== null) { lit.r = lights.backdrop[0]; lit.g = lights.backdrop[1]; lit.b = lights.backdrop[2]; lit.pdf = 0 }
         else environmentRadiance(lights, direction, o)
+        // what could have been drawn has come straight already
+        if (counted[path] === 2 && lit.pdf > 0) continue
         // balance heuristic; where the light could not have been drawn, the direction counts whole
         const q = smoothBefore[path] ? 0 : lit.pdf
         lit.weight = q > 0 ? lights.gather === 'lights' ? 0 : density[path]! / (density[path]! + q) : 1
@@ -155,7 +162,8 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
       travelled[path]! += distance
       S[POINT.footprint] = travelled[path]! * pixelAngle / 2
       emitterPdf[path] = 0
-      if (lights.emitters !== null && !smoothBefore[path]) {
+      if (counted[path] === 2 && lights.emitters !== null && lights.emitters.leafOf[triangle]! >= 0) emitterPdf[path] = Infinity
+      else if (lights.emitters !== null && !smoothBefore[path]) {
         const leaf = lights.emitters.leafOf[triangle]!
         if (leaf >= 0 && lightSum[path]! > 0) {
           lit.unseen = unseen[path]!
@@ -179,9 +187,14 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
   t.counts.lost += writeSamples(n, out)
 }
 
+function anyStraight(materials: readonly Material[]): boolean {
+  for (let i = 0; i < materials.length; i++) if (materials[i]!.straight) return true
+  return false
+}
+
 /** Shades the paths in `shading`, casts their shadow rays and leaves those that go on in `active`. @returns how many go on */
 function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pass: number, first: FirstHits | null, layers: Layers | null): number {
-  const { lights, geometry } = scene, shadows = t.shadows
+  const { lights, geometry } = scene, shadows = t.shadows, straight = anyStraight(scene.materials)
   let living = 0, shadowed = 0
   for (let k = 0; k < shaded; k++) {
     const path = shading[k]!, o = path * 3, c = path * CHANNELS, S = points[path]!
@@ -206,6 +219,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
       if (++specular[path]! > scene.maxSpecular) continue
       crossGlass(path, part, priority)
       goStraight(path, S)
+      counted[path] = material.straight && counted[path]! > 0 ? 2 : 0
       active[living++] = path
       continue
     }
@@ -240,8 +254,9 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
         R[0] = lit.x; R[1] = lit.y; R[2] = lit.z
         evaluateIncoming()
         const q = R[3]!
-        if (q > 0) {
-          const side = lit.x * now.gx + lit.y * now.gy + lit.z * now.gz > 0 ? shift : -shift, s = shadowed * 3
+        const inward = lit.x * now.gx + lit.y * now.gy + lit.z * now.gz <= 0
+        if (q > 0 && !(inward && material.straight && counted[path]! > 0)) {
+          const side = inward ? -shift : shift, s = shadowed * 3
           shadows.origin[s] = px + side * now.gx; shadows.origin[s + 1] = py + side * now.gy; shadows.origin[s + 2] = pz + side * now.gz
           shadows.direction[s] = lit.x; shadows.direction[s + 1] = lit.y; shadows.direction[s + 2] = lit.z
           shadows.distance[shadowed] = lit.distance * (1 - 1e-9)
@@ -254,6 +269,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
           for (let j = 0; j < CHANNELS; j++) { value[j]! *= throughput[c + j]!; shadowValue[v + j] = 0 }
           lit.weight = 1 / (lights.gather === 'lights' ? lit.pdf : lit.pdf + q)
           shadowLight[shadowed] = lit.light
+          shadowWhole[shadowed] = 1 / (lit.pdf * lit.weight)
           if (lit.light === emissionLight(lights)) {
             // the ray ends before its own triangle, from wherever it was shifted to; what that sends out is found when the ray has arrived
             shadows.distance[shadowed] = lit.distance * (1 - 1e-6) - 4 * shift
@@ -306,6 +322,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     origin[o] = px + side * now.gx; origin[o + 1] = py + side * now.gy; origin[o + 2] = pz + side * now.gz
     direction[o] = scattered.x; direction[o + 1] = scattered.y; direction[o + 2] = scattered.z
     smoothBefore[path] = scattered.smooth ? 1 : 0
+    counted[path] = material.straight && scattered.transmitted && scattered.kind !== WALK ? counted[path]! > 0 ? 2 : scattered.smooth ? 0 : 1 : scattered.smooth ? 0 : 1
     density[path] = scattered.pdf
     lightSum[path] = sum
     leftPart[path] = part
@@ -316,8 +333,8 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     castAny(geometry.hierarchy, shadows, shadowed)
     t.counts.rays += shadowed
     for (let k = 0; k < shadowed; k++) {
-      if (shadows.triangle[k]! >= 0) continue
       const c = shadowOf[k]! * CHANNELS, v = k * CHANNELS
+      if (shadows.triangle[k]! >= 0 && !(straight && followStraight(scene, shadows, k))) continue
       if (shadowLight[k] === emissionLight(lights)) arrive(scene, shadows.direction, shadows.distance[k]!, k, v)
       for (let j = 0; j < CHANNELS; j++) radiance[c + j]! += shadowValue[v + j]!
       if (layers) depositDrawn(layers, shadowOf[k]!, shadowLight[k]!, k, bounce === 0, shadowValue, v)
@@ -325,6 +342,14 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     if (layers) for (let k = 0; k < shadowed; k++) layers.cost[shadowOf[k]!]!++
   }
   return living
+}
+
+/** Follows a shadow ray that something lies in the way of through glass that it may pass straight, and weighs it with what is left. @returns whether anything is left */
+function followStraight(scene: RenderScene, shadows: Tracer['shadows'], k: number): boolean {
+  loadWavelengths(shadowOf[k]!)
+  if (!passStraight(scene, shadows, k, travelled[shadowOf[k]!]! * pixelAngle / 2)) return false
+  for (let j = 0; j < CHANNELS; j++) shadowValue[k * CHANNELS + j]! *= passed[j]! * shadowWhole[k]!
+  return true
 }
 
 /** A path passes a face that does not count. No drawn light came through it, so what it meets next counts whole. */

@@ -3,7 +3,7 @@ import { decodeSRGB } from '../colour/rgb'
 import { createLights, type Lights } from '../light/lights'
 import type { Rig } from '../light/rig'
 import { compileNetwork, type Program } from '../network/compile'
-import { materialsOf, nameOf, type Element, element } from '../network/document'
+import { childNamed, materialsOf, nameOf, type Element, element } from '../network/document'
 import { createTexture, type Texture } from '../network/texture'
 import type { Picture } from '../formats/image'
 
@@ -15,6 +15,11 @@ export const neutralDocument: Element = element('materialx', { version: '1.39', 
   element('surfacematerial', { name: 'neutral', type: 'material' }, [element('input', { name: 'surfaceshader', type: 'surfaceshader', nodename: 'grey' })]),
 ])
 
+/** Attribute of a surfacematerial: light passes it straight in shadows. */
+export const STRAIGHT = 'wl_straight_shadows'
+/** Whether a material of a document lets light pass straight in shadows. */
+export const passesStraight = (document: Element, material: string): boolean => childNamed(document, material)?.attributes[STRAIGHT] === 'true'
+
 /** Compiles a material of a document: the one named, or the first. */
 export function compileMaterial(document: Element, material?: string, bake = false): Program {
   const name = material ?? (materialsOf(document)[0] ? nameOf(materialsOf(document)[0]!) : undefined)
@@ -22,7 +27,8 @@ export function compileMaterial(document: Element, material?: string, bake = fal
     const surface = document.children.find(c => c.attributes.type === 'surfaceshader')
     return compileNetwork(document, surface ? nameOf(surface) : 'material', { bake })
   }
-  return compileNetwork(document, name, { bake })
+  const program = compileNetwork(document, name, { bake })
+  return passesStraight(document, name) ? { ...program, straight: true } : program
 }
 
 /**
