@@ -1,3 +1,4 @@
+import type { Panel } from '../../core/light/rig'
 import type { Balance } from '../../core/colour/balance'
 import type { Picture } from '../../core/formats/image'
 import type { Project } from '../../shared/api'
@@ -5,8 +6,8 @@ import type { TranslatedMaterial } from '../../core/formats/translated'
 import type { Linear } from '../../core/judge/difference-map'
 import type { Geometry } from '../../core/scene/geometry'
 
-/** What model files hold: parts, each with the number of its material (−1 none), materials as networks, the extent in the file's unit, whether that is known to be a metre, what is missing. */
-export interface ReadModel { parts: { name: string, material: number }[], materials: TranslatedMaterial[], extent: [number, number, number], unitKnown: boolean, missing: string[] }
+/** What model files hold: parts, each with the number of its material (−1 none), materials as networks, the extent in the file's unit, whether that is known to be a metre, what is missing, lights. */
+export interface ReadModel { parts: { name: string, material: number }[], materials: TranslatedMaterial[], extent: [number, number, number], unitKnown: boolean, missing: string[], lights: Panel[] }
 /** A file as its name and its bytes. */
 export interface NamedBytes { name: string, bytes: Uint8Array }
 

@@ -1,6 +1,8 @@
 import type { ProjectState } from '../../shared/api'
 import type { TranslatedMaterial } from '../../core/formats/translated'
-import { rigsAround } from '../../core/light/rigs'
+import { BALL, illuminanceAt } from '../../core/formats/gltf-lights'
+import type { Panel, Rig } from '../../core/light/rig'
+import { BACKDROP, rigsAround } from '../../core/light/rigs'
 import type { Element } from '../../core/network/document'
 import { starters } from '../../core/network/starters'
 import { defaultCamera } from '../../core/scene/camera'
@@ -40,7 +42,7 @@ export async function sceneFor(files: readonly File[], making: Making): Promise<
   /** A step of the work, which stops as soon as the import is given up. */
   const step = <T>(n: number, what: string, work: () => Promise<T>): Promise<T> => { making.progress(what, n, STEPS); return Promise.race([work(), given]) }
   try {
-    const { parts, materials, extent, unitKnown, missing } = await step(1, `Reading ${main.name}`, async () => loader.modelFrom(await Promise.all([main, ...files.filter(f => f !== main)].map(async f => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })))))
+    const { parts, materials, extent, unitKnown, missing, lights } = await step(1, `Reading ${main.name}`, async () => loader.modelFrom(await Promise.all([main, ...files.filter(f => f !== main)].map(async f => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })))))
     const size = Math.max(...extent), unit = unitKnown && size >= PLAUSIBLE.least && size <= PLAUSIBLE.most ? 1 : await Promise.race([making.unit(extent), given])
     if (unit === undefined) throw new GivenUp('The import was stopped.')
     const glb = await step(2, `Taking ${main.name} to metres`, () => loader.keepModel(unit))
@@ -53,18 +55,27 @@ export async function sceneFor(files: readonly File[], making: Making): Promise<
       report.push(...m.lost.map(l => `${key}: ${l}`))
     }
     if (parts.some(p => p.material < 0)) documents.Plastic ??= starters.find(s => s.key === 'plastic')!.make()
+    const rigs = rigsAround(b), own = ownRig(lights, unit, b)
+    if (own) report.push(`${lights.length} light${lights.length === 1 ? '' : 's'} of the file as the rig ${own.rig.name}; points are balls of ${BALL * 200} cm, and the exposure is set by them`)
     return {
       report,
       state: {
         materials: documents,
         scene: {
           format: 'wavelume-scene', version: 1, model, parts: parts.map(p => ({ name: p.name, material: keys[p.material] ?? 'Plastic', hidden: false })), materials: {},
-          rigs: rigsAround(b), lights: 'Three panels', cameras: [{ ...defaultCamera(b, 16, 10), name: 'First' }], maxOpaque: 8, maxSpecular: 24, exposure: 0,
+          rigs: own ? [...rigs, own.rig] : rigs, lights: own?.rig.name ?? 'Three panels', cameras: [{ ...defaultCamera(b, 16, 10), name: 'First' }], maxOpaque: 8, maxSpecular: 24, exposure: own?.exposure ?? 0,
         },
       },
     }
   }
   finally { loader.stop() }
+}
+
+/** The lights of a file as a rig of their own, and the exposure at which white in the middle of the model comes out white. */
+function ownRig(lights: readonly Panel[], unit: number, b: ArrayLike<number>): { rig: Rig, exposure: number } | undefined {
+  if (!lights.length) return undefined
+  const panels = lights.map(p => ({ ...p, centre: p.centre.map(c => c * unit) as [number, number, number] })), lux = illuminanceAt(panels, [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2))
+  return { rig: { name: 'From the file', environment: { kind: 'uniform', radiance: [0, 0, 0] }, panels, turn: 0, dim: 1, backdrop: BACKDROP, own: true }, exposure: lux > 0 ? Math.max(-20, Math.min(20, +Math.log2(0.8 * Math.PI / lux).toFixed(1))) : 0 }
 }
 
 /** Keeps a material's embedded images as assets, and names them so. */

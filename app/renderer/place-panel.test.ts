@@ -1,6 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import { panelSchema } from '../../core/light/rig'
-import { placeOf, placed } from './place-panel'
+import { coneShare, placeOf, placed } from './place-panel'
+
+describe('the share of a ball’s cone', () => {
+  it('is the solid angle over 4π, with what its fall leaves between the angles', () => {
+    expect(coneShare([180, 180])).toBe(1)
+    expect(coneShare([90, 90])).toBeCloseTo(0.5, 9)
+    let sum = 0
+    const N = 100_000, a = Math.cos(0.4), b = Math.cos(1)
+    for (let i = 0; i < N; i++) { const cos = 1 - 2 * (i + 0.5) / N, f = Math.min(1, Math.max(0, (cos - b) / (a - b))); sum += f * f / N }
+    expect(coneShare([0.4, 1].map(x => x * 180 / Math.PI))).toBeCloseTo(sum, 4)
+  })
+})
 
 describe('where a panel stands', () => {
   it('is kept when it is read and written, and its light goes to the middle', () => {

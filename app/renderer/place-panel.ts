@@ -16,3 +16,11 @@ export function placed(p: Panel, at: Place, middle: readonly number[]): Panel {
   // the light leaves along u × v: towards the middle
   return { ...p, centre: to.map((c, k) => middle[k]! + c * at.distance) as [number, number, number], u: scaled(level, -at.width / 2), v: scaled(up, at.height / 2) }
 }
+
+/** Share of all directions that a ball's cone sends light into, its fall between the angles counted. @param cone degrees from the axis: whole up to the first, nothing beyond the second */
+export function coneShare([within, to]: readonly number[]): number {
+  if (within! >= 180) return 1
+  const a = Math.cos(within! * Math.PI / 180), b = Math.cos(Math.max(within!, to!) * Math.PI / 180)
+  // ½∫ f d(cos θ) with f = ((cos θ − b)/(a − b))² between
+  return (1 - a) / 2 + (a - b) / 6
+}

@@ -76,7 +76,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       model = { of: BYTES, read: Promise.resolve(read.model) }
       // a binary glTF in metres is kept as it came
       original = /\.glb$/i.test(r.files[0]!.name) ? r.files[0]!.bytes : undefined
-      return { parts: read.model.parts.map((p, i) => ({ name: p.name, material: read.materialOf[i]! })), materials: read.materials, extent: extentOf(read.model), unitKnown: read.unitKnown, missing: read.missing } satisfies ReadModel
+      return { parts: read.model.parts.map((p, i) => ({ name: p.name, material: read.materialOf[i]! })), materials: read.materials, extent: extentOf(read.model), unitKnown: read.unitKnown, missing: read.missing, lights: read.lights } satisfies ReadModel
     }
     case 'keep': {
       if (r.scale === 1 && original) return original

@@ -1,15 +1,15 @@
 import { Primitive, WebIO, type Document, type GLTF, type Node } from '@gltf-transform/core'
-import { KHRMaterialsAnisotropy, KHRMaterialsClearcoat, KHRMaterialsDispersion, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsIridescence, KHRMaterialsSheen, KHRMaterialsSpecular, KHRMaterialsTransmission, KHRMaterialsVolume } from '@gltf-transform/extensions'
+import { KHRLightsPunctual, KHRMaterialsAnisotropy, KHRMaterialsClearcoat, KHRMaterialsDispersion, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsIridescence, KHRMaterialsSheen, KHRMaterialsSpecular, KHRMaterialsTransmission, KHRMaterialsVolume } from '@gltf-transform/extensions'
 import { smoothNormals, uniqueName, type Model } from '../mesh/model'
 import { FormatError } from './error'
 
 /** Most triangles read from one file. */
 const LARGEST = 20_000_000
 
-const reader = () => new WebIO().registerExtensions([KHRMaterialsAnisotropy, KHRMaterialsClearcoat, KHRMaterialsDispersion, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsIridescence, KHRMaterialsSheen, KHRMaterialsSpecular, KHRMaterialsTransmission, KHRMaterialsVolume])
+const reader = () => new WebIO().registerExtensions([KHRLightsPunctual, KHRMaterialsAnisotropy, KHRMaterialsClearcoat, KHRMaterialsDispersion, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsIridescence, KHRMaterialsSheen, KHRMaterialsSpecular, KHRMaterialsTransmission, KHRMaterialsVolume])
 
 /**
- * Parses a binary glTF 2.0 with the material extensions that are translated.
+ * Parses a binary glTF 2.0 with the extensions that are translated.
  * @throws FormatError where the file is damaged or refers to other files
  */
 export async function parseGlb(bytes: Uint8Array): Promise<Document> {

@@ -1,8 +1,10 @@
 /** A model out of the files that came together: the model itself, its material libraries, its images. */
+import type { Panel } from '../light/rig'
 import type { Model } from '../mesh/model'
 import { smoothNormals } from '../mesh/model'
 import { FormatError } from './error'
 import { modelOf, parseGlb, parseGltf } from './glb'
+import { lightsOfGltf } from './gltf-lights'
 import { materialsOfGltf } from './gltf-materials'
 import { MODEL } from './model-ending'
 import { materialsOfMtl } from './mtl'
@@ -17,8 +19,10 @@ export interface ModelFiles {
   materials: TranslatedMaterial[]
   /** Whether the format says that its unit is the metre. */
   unitKnown: boolean
-  /** What was not found, in words. */
+  /** What was not found or has no equivalent, in words. */
   missing: string[]
+  /** Lights that came with the model. */
+  lights: Panel[]
 }
 
 /**
@@ -31,11 +35,12 @@ export async function readModelFiles(files: readonly { name: string, bytes: Uint
   const byName = new Map(files.map(f => [f.name.split(/[\\/]/).at(-1)!, f.bytes])), text = () => new TextDecoder().decode(main.bytes), ending = MODEL.exec(main.name)![1]!.toLowerCase()
   if (ending === 'glb' || ending === 'gltf') {
     const document = ending === 'glb' ? await parseGlb(main.bytes) : await parseGltf(text(), byName)
-    return { ...modelOf(document), materials: materialsOfGltf(document), unitKnown: true, missing: [] }
+    const { panels, lost } = lightsOfGltf(document)
+    return { ...modelOf(document), materials: materialsOfGltf(document), unitKnown: true, missing: lost, lights: panels }
   }
   if (ending === 'ply') {
     const { position, index } = readPly(main.bytes)
-    return { model: { parts: [{ name: 'Model', position, index, normal: smoothNormals(position, index), uv: new Float32Array(0) }] }, materialOf: [-1], materials: [], unitKnown: false, missing: [] }
+    return { model: { parts: [{ name: 'Model', position, index, normal: smoothNormals(position, index), uv: new Float32Array(0) }] }, materialOf: [-1], materials: [], unitKnown: false, missing: [], lights: [] }
   }
   const { model, materialOf, libraries } = parseObj(text()), missing: string[] = [], materials: TranslatedMaterial[] = []
   for (const library of libraries) {
@@ -44,7 +49,7 @@ export async function readModelFiles(files: readonly { name: string, bytes: Uint
     else missing.push(`the material library ${library.slice(0, 120)} did not come with it`)
   }
   for (const name of new Set(materialOf)) if (name !== undefined && materials.length && !materials.some(m => m.name === name)) missing.push(`no library holds the material ${name}`)
-  return { model, materialOf: materialOf.map(n => materials.findIndex(m => m.name === n)), materials, unitKnown: false, missing }
+  return { model, materialOf: materialOf.map(n => materials.findIndex(m => m.name === n)), materials, unitKnown: false, missing, lights: [] }
 }
 
 /** Scales a model in place. */

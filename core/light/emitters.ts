@@ -27,7 +27,7 @@ export interface Emitters {
   leafOf: Int32Array
 }
 
-export interface Shining { shader: Shader, constants: Float64Array, probes: readonly unknown[] }
+export interface Shining { shader: Shader, constants: Float64Array, probes: readonly unknown[], straight?: boolean }
 
 /** The last tree, and what was seen of the parts when it was built: materials change often, what shines seldom. */
 let last: { geometry: Geometry, seen: number[][], emitters: Emitters | null } | undefined

@@ -3,8 +3,8 @@ import type { Model } from '../mesh/model'
 import { quad } from '../mesh/quad'
 import { cameraFrame } from '../scene/camera'
 import { createGeometry } from '../scene/geometry'
-import { materialOf, meanColour, mtlx, pbr, sumOfPasses } from '../testing/setup'
-import { createLights } from './lights'
+import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
+import { createLights, PANEL } from './lights'
 import { environmentRadiance, lit, sampleLight, weighLights } from './sample-light'
 import { rigsAround } from './rigs'
 import { rigSchema } from './rig'
@@ -46,6 +46,27 @@ describe('an environment picture', () => {
     const scene = { geometry: createGeometry(floor), lights, materials: [materialOf(mtlx(pbr({ base_color: '0.5, 0.5, 0.5', specular_weight: 0 })), 's')], materialOf: Int32Array.from([0]), priorityOf: Int32Array.from([0]), camera: cameraFrame({ name: '', position: [0.3, 2, 0.2], target: [0, 0, 0], fov: 10 }, 8, 8), maxOpaque: 4, maxSpecular: 4 }
     const got = meanColour(sumOfPasses(scene, 8, 8, 0, 256), 256)
     got.forEach((x, k) => expect(Math.abs(x / (0.5 * E[k]! / Math.PI) - 1)).toBeLessThan(0.02))
+  })
+})
+
+describe('a ball', () => {
+  const floor: Model = { parts: [quad('f', [-5, 0, 5, 5, 0, 5, 5, 0, -5, -5, 0, -5])] }, r = 0.8
+  const scene = (gather: 'both' | 'directions' | 'lights', cone?: [number, number]) => {
+    const s = sceneOf(floor, [materialOf(mtlx(pbr({ base_color: '0.5, 0.5, 0.5', specular_weight: 0 })), 's')], rigSchema.parse({ name: 'b', environment: { kind: 'uniform', radiance: [0, 0, 0] }, panels: [{ name: 'ball', centre: [0, 2, 0], u: [r, 0, 0], v: [0, 0, r], radiance: [3, 3, 3], shape: 'ball', ...(cone ? { cone } : {}) }] }), { name: '', position: [0.3, 0.7, 0.2], target: [0, 0, 0], fov: 2 }, 4, 4)
+    return { ...s, lights: { ...s.lights, gather } }
+  }
+  it('lights a floor below it by πL(r/d)² (spherical source, closed form), however light is gathered', () => {
+    for (const gather of ['both', 'directions', 'lights'] as const) {
+      const passes = gather === 'directions' ? 4000 : 400, got = meanColour(sumOfPasses(scene(gather), 4, 4, 0, passes), passes)
+      got.forEach(x => expect(Math.abs(x / (0.5 * 3 * (r / 2) ** 2) - 1)).toBeLessThan(0.02))
+    }
+  })
+  it('within a cone looks down u × v, and lights nothing above or beside it', () => {
+    const got = meanColour(sumOfPasses(scene('both', [20, 30]), 4, 4, 0, 64), 64), up = scene('both', [20, 30])
+    // u × v of this ball looks down, −y
+    expect(Math.abs(got[0]! / (0.5 * 3 * (r / 2) ** 2) - 1)).toBeLessThan(0.05)
+    up.lights.panels[PANEL.normal + 1] = 1
+    expect(meanColour(sumOfPasses(up, 4, 4, 0, 16), 16)[0]).toBe(0)
   })
 })
 

@@ -6,7 +6,7 @@ import type { Rig } from './rig'
 import { skyPicture } from './sky'
 
 /** Words of a panel in {@link Lights.panels}. */
-export const PANEL = { centre: 0, u: 3, v: 6, normal: 9, area: 12, radiance: 13, visible: 16, power: 17, uu: 18, vv: 19, disc: 20, soft: 21, blocks: 22, stride: 23 } as const
+export const PANEL = { centre: 0, u: 3, v: 6, normal: 9, area: 12, radiance: 13, visible: 16, power: 17, uu: 18, vv: 19, disc: 20, soft: 21, blocks: 22, ball: 23, coneScale: 24, coneOffset: 25, stride: 26 } as const
 
 /** Lights of a rig in flat arrays, ready for the render loop. Plain data; large tables may lie in shared memory. */
 export interface Lights {
@@ -68,11 +68,11 @@ export function createLights(rig: Rig, picture: { width: number, height: number,
   const all = panelsOf(rig), environment = rig.environment
   const panels = new Float64Array(all.length * PANEL.stride)
   all.forEach((p, i) => {
-    const o = i * PANEL.stride, u = turned(p.u), v = turned(p.v), disc = p.shape === 'disc'
+    const o = i * PANEL.stride, u = turned(p.u), v = turned(p.v), ball = p.shape === 'ball', disc = p.shape === 'disc', [scale, offset] = ball ? coneOf(p.cone) : [0, 1]
     const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]], l = Math.hypot(...n)
     const rgb = p.radiance.map(x => p.blocks ? 0 : x * d)
-    panels.set([...turned(p.centre), ...u, ...v, ...n.map(x => x / (l || 1)), (disc ? Math.PI : 4) * l, ...rgb, p.visible ? 1 : 0, luminanceAt(rgb, 0),
-      u[0] * u[0] + u[1] * u[1] + u[2] * u[2], v[0] * v[0] + v[1] * v[1] + v[2] * v[2], disc ? 1 : 0, p.soft ?? 0, p.blocks ? 1 : 0], o)
+    panels.set([...turned(p.centre), ...u, ...v, ...n.map(x => x / (l || 1)), ball ? Math.PI * (u[0] * u[0] + u[1] * u[1] + u[2] * u[2]) : (disc ? Math.PI : 4) * l, ...rgb, p.visible ? 1 : 0, luminanceAt(rgb, 0),
+      u[0] * u[0] + u[1] * u[1] + u[2] * u[2], v[0] * v[0] + v[1] * v[1] + v[2] * v[2], disc ? 1 : 0, ball ? 0 : p.soft ?? 0, p.blocks ? 1 : 0, ball ? 1 : 0, scale, offset], o)
   })
   const scale = (environment.kind === 'uniform' ? environment.radiance : [environment.scale, environment.scale, environment.scale]).map(x => x * d)
   const image = environment.kind === 'sky' ? skyOf(environment) : environment.kind === 'image' ? picture : null
@@ -83,6 +83,13 @@ export function createLights(rig: Rig, picture: { width: number, height: number,
     panels, panelCount: all.length, blockers: all.filter(p => p.blocks).length, environment: scale as [number, number, number], map, cos: Math.cos(shift), sin: Math.sin(shift), backdrop: rig.backdrop ?? null,
     emitters: null, visible: null, gather: 'both', mapPower: map ? Math.PI * Math.PI / 2 * map.mean * scale[0]! * 2 : 0,
   }
+}
+
+/** Factors of the fall between the angles of a ball's cone (KHR_lights_punctual, "Inner and Outer Cone Angles"): (cos θ · scale + offset)², within 0..1. */
+function coneOf(cone: readonly [number, number] | undefined): [scale: number, offset: number] {
+  if (!cone || cone[0] >= 180) return [0, 1]
+  const inner = Math.cos(cone[0] * Math.PI / 180), outer = Math.cos(Math.max(cone[0], cone[1]) * Math.PI / 180), scale = 1 / Math.max(0.001, inner - outer)
+  return [scale, -outer * scale]
 }
 
 type Sky = Extract<Rig['environment'], { kind: 'sky' }>

@@ -3,7 +3,7 @@ import { z } from 'zod'
 const vector = z.tuple([z.number(), z.number(), z.number()])
 const radiance = z.tuple([z.number().min(0), z.number().min(0), z.number().min(0)])
 
-/** A rectangle or disc that sends out light on one side, or a blocker that keeps it off on both. */
+/** A rectangle or disc that sends out light on one side, a ball that sends it out all around or within a cone, or a blocker that keeps light off. */
 export const panelSchema = z.object({
   name: z.string().max(120),
   centre: vector,
@@ -14,8 +14,10 @@ export const panelSchema = z.object({
   radiance,
   /** Whether the camera sees the panel itself; reflections always do. */
   visible: z.boolean().default(false),
-  /** A disc fills the ellipse within the half edges. */
-  shape: z.enum(['rectangle', 'disc']).optional(),
+  /** A disc fills the ellipse within the half edges; a ball has the first of them as its radius. */
+  shape: z.enum(['rectangle', 'disc', 'ball']).optional(),
+  /** Of a ball: degrees from its axis, u × v, up to which it shines whole, and from which on it does not. */
+  cone: z.tuple([z.number().min(0).max(180), z.number().min(0).max(180)]).optional(),
   /** Share of the half edges over which the light fades out, 0..1. */
   soft: z.number().min(0).max(1).optional(),
   /** Sends out nothing and lets nothing pass: it shapes reflections and shadows. */

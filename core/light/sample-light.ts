@@ -1,11 +1,12 @@
 /**
- * Light sampling: rectangular panels by area, an environment picture by its luminance.
+ * Light sampling: panels by area, balls by the cone that they fill (Pharr, Jakob & Humphreys, "Physically Based Rendering", "Sampling Light Sources"), an environment picture by its luminance.
  *
  * At each point one light is drawn in proportion to a quick estimate of what it gives there unshadowed. A uniform environment is not drawn:
  * sampling the surface finds it with no more noise than sampling the whole sphere would. Pictures are importance-sampled by rows and columns
  * (Pharr, Jakob & Humphreys, "Physically Based Rendering", piecewise-constant 2D distributions) and meet surface sampling by the balance heuristic.
  * Shining parts are one light here; which triangle is `sample-emitters.ts`' business, and what it sends out is found where the shadow ray arrives.
  */
+import { orthonormal } from '../surface/orthonormal'
 import { basis } from '../surface/state'
 import { POINT } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
@@ -50,6 +51,7 @@ function panelWeight(lights: Lights, i: number, point: Float64Array, at: number)
   const p = lights.panels, o = i * PANEL.stride
   const dx = p[o]! - point[at]!, dy = p[o + 1]! - point[at + 1]!, dz = p[o + 2]! - point[at + 2]!
   const d2 = dx * dx + dy * dy + dz * dz, area = p[o + 12]!
+  if (p[o + PANEL.ball] === 1) { weights[SCRATCH] = d2 > p[o + 18]! ? p[o + 17]! * area * coneFall(p, o, dx, dy, dz, d2) / d2 : 0; return }
   const facing = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!)
   weights[SCRATCH] = facing <= 0 ? 0 : p[o + 17]! * area * Math.max(facing / Math.sqrt(d2), 0.05) / (d2 + area)
 }
@@ -76,6 +78,7 @@ export function sampleLight(lights: Lights, geometry: Geometry, S: Float64Array,
     return true
   }
   const p = lights.panels, o = i * PANEL.stride
+  if (p[o + PANEL.ball] === 1) return sampleBall(p, o, weights[i]! / sum, S, u1, u2)
   let a = 2 * u1 - 1, b = 2 * u2 - 1
   if (p[o + PANEL.disc] === 1) { const r = Math.sqrt(u1), phi = 2 * Math.PI * u2; a = r * Math.cos(phi); b = r * Math.sin(phi) }
   const dx = p[o]! + a * p[o + 3]! + b * p[o + 6]! - px, dy = p[o + 1]! + a * p[o + 4]! + b * p[o + 7]! - py, dz = p[o + 2]! + a * p[o + 5]! + b * p[o + 8]! - pz
@@ -90,6 +93,32 @@ export function sampleLight(lights: Lights, geometry: Geometry, S: Float64Array,
   return true
 }
 
+/** How much of a ball's light goes to a point; (dx, dy, dz) leads from there to its centre. */
+function coneFall(p: Float64Array, o: number, dx: number, dy: number, dz: number, d2: number): number {
+  if (p[o + PANEL.coneScale] === 0) return 1
+  const t = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!) / Math.sqrt(d2) * p[o + PANEL.coneScale]! + p[o + PANEL.coneOffset]!, f = t < 0 ? 0 : t > 1 ? 1 : t
+  return f * f
+}
+
+/** 1 − cosine of the half angle that a ball of squared radius r2 fills at the squared distance d2; written so that small balls keep their digits. */
+const coneSize = (r2: number, d2: number): number => { const s2 = r2 / d2; return s2 / (1 + Math.sqrt(1 - s2)) }
+
+/** Draws a direction within the cone that a ball fills. @param share with which the ball was picked */
+function sampleBall(p: Float64Array, o: number, share: number, S: Float64Array, u1: number, u2: number): boolean {
+  const dx = p[o]! - S[0]!, dy = p[o + 1]! - S[1]!, dz = p[o + 2]! - S[2]!, d2 = dx * dx + dy * dy + dz * dz, r2 = p[o + 18]!
+  if (!(d2 > r2)) return false
+  const size = coneSize(r2, d2), d = Math.sqrt(d2), cos = 1 - u1 * size, sin = Math.sqrt(Math.max(0, 1 - cos * cos)), phi = 2 * Math.PI * u2
+  orthonormal(across, dx / d, dy / d, dz / d)
+  const a = sin * Math.cos(phi), b = sin * Math.sin(phi)
+  lit.x = cos * dx / d + a * across[0]! + b * across[3]!; lit.y = cos * dy / d + a * across[1]! + b * across[4]!; lit.z = cos * dz / d + a * across[2]! + b * across[5]!
+  lit.distance = d * cos - Math.sqrt(Math.max(0, r2 - d2 * sin * sin))
+  lit.pdf = share / (2 * Math.PI * size)
+  const f = coneFall(p, o, dx, dy, dz, d2)
+  lit.r = p[o + 13]! * f; lit.g = p[o + 14]! * f; lit.b = p[o + 15]! * f
+  return true
+}
+const across = new Float64Array(6)
+
 /** How much of a panel's light is left at (a, b) of its half edges, where its edge is soft. */
 function fade(p: Float64Array, o: number, a: number, b: number): number {
   const inside = p[o + PANEL.disc] === 1 ? 1 - Math.sqrt(a * a + b * b) : 1 - Math.max(Math.abs(a), Math.abs(b)), t = Math.min(1, Math.max(0, inside / p[o + PANEL.soft]!))
@@ -98,11 +127,11 @@ function fade(p: Float64Array, o: number, a: number, b: number): number {
 
 /** Radiance of the panel that {@link hitPanel} found last, into {@link lit}. */
 export function panelRadiance(lights: Lights, i: number): void {
-  const p = lights.panels, o = i * PANEL.stride, f = p[o + PANEL.soft]! > 0 ? fade(p, o, met[0]!, met[1]!) : 1
+  const p = lights.panels, o = i * PANEL.stride, f = p[o + PANEL.ball] === 1 ? met[0]! : p[o + PANEL.soft]! > 0 ? fade(p, o, met[0]!, met[1]!) : 1
   lit.r = p[o + 13]! * f; lit.g = p[o + 14]! * f; lit.b = p[o + 15]! * f
 }
 
-/** Where {@link hitPanel} met its panel, in half edges. */
+/** Where {@link hitPanel} met its panel, in half edges; of a ball, what its cone leaves. */
 const met = new Float64Array(2)
 
 /** Whether a blocker stands in the way of a shadow ray. */
@@ -119,6 +148,11 @@ export function panelDensity(lights: Lights, i: number, origin: Float64Array, di
   const p = lights.panels, o = i * PANEL.stride, distance = lit.distance
   const cos = -(direction[at]! * p[o + 9]! + direction[at + 1]! * p[o + 10]! + direction[at + 2]! * p[o + 11]!)
   panelWeight(lights, i, origin, at)
+  if (p[o + PANEL.ball] === 1) {
+    const d2 = (p[o]! - origin[at]!) ** 2 + (p[o + 1]! - origin[at + 1]!) ** 2 + (p[o + 2]! - origin[at + 2]!) ** 2
+    lit.pdf = lit.sum > 0 && d2 > p[o + 18]! ? weights[SCRATCH]! * visibility(lights, i, part) / lit.sum / (2 * Math.PI * coneSize(p[o + 18]!, d2)) : 0
+    return
+  }
   lit.pdf = lit.sum > 0 ? weights[SCRATCH]! * visibility(lights, i, part) / lit.sum * distance * distance / (cos * p[o + 12]!) : 0
 }
 
@@ -133,6 +167,18 @@ export function hitPanel(lights: Lights, origin: Float64Array, direction: Float6
   let far = lit.distance
   let found = -1
   for (let i = 0, o = 0; i < lights.panelCount; i++, o += PANEL.stride) {
+    if (p[o + PANEL.ball] === 1) {
+      if (camera && p[o + 16] === 0 || blockers && p[o + PANEL.blocks] === 0) continue
+      const cx = p[o]! - ox, cy = p[o + 1]! - oy, cz = p[o + 2]! - oz, d2 = cx * cx + cy * cy + cz * cz, along = cx * dx + cy * dy + cz * dz, x = cx - along * dx, y = cy - along * dy, z = cz - along * dz, rest = p[o + 18]! - x * x - y * y - z * z
+      // a ball shines outwards
+      if (rest < 0 || d2 <= p[o + 18]!) continue
+      const t = along - Math.sqrt(rest)
+      if (!(t > 1e-9 && t < far)) continue
+      met[0] = coneFall(p, o, cx, cy, cz, d2)
+      far = t
+      found = i
+      continue
+    }
     const facing = dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!
     const blocks = p[o + PANEL.blocks] === 1
     if (facing >= 0 && !blocks || facing === 0 || camera && p[o + 16] === 0 || blockers && !blocks) continue

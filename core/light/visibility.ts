@@ -1,10 +1,10 @@
 /**
  * How much of each light the parts of a model see: lights are drawn in proportion to what they would give, times this, so that no draws go to a lamp inside a closed glass or
- * to a panel behind a wall. Found once for a rig by shadow rays from points spread over each part; glass is a wall for drawn lights. Lights that were never seen keep a
- * small part of the draws together: what the few rays missed must not become noise that never ends. Any shares give the same picture in the end; only its noise differs.
+ * to a panel behind a wall. Found once for a rig by shadow rays from points spread over each part; other glass is a wall for drawn lights. Lights that were never seen keep a
+ * small part of the draws together: what the few rays missed must not become noise that never ends. Parts that light passes straight are no walls. Any shares give the same picture in the end; only its noise differs.
  */
 import type { Geometry } from '../scene/geometry'
-import { castAny, createRayBatch } from '../trace/cast'
+import { castAny, castClosest, createRayBatch, type RayBatch } from '../trace/cast'
 import { loadTriangle, triangle } from '../trace/triangle'
 import { emissionLight, lightCount, PANEL, type Lights } from './lights'
 import { MOST_PLACES, placesOfParts } from './places'
@@ -12,12 +12,15 @@ import { drawnEmitter, sampleEmitters } from './sample-emitters'
 
 /** Points of a part that are asked. */
 const POINTS = MOST_PLACES
+/** Faces that a ray passes straight. */
+const FACES = 32
 
 /**
  * Shares of each light as seen by each part: {@link lightCount} numbers a part. The environment is 1: it is on every side. 0 where none of the rays arrived.
+ * @param passes whether light passes a part straight
  * @returns null where no light is drawn at all
  */
-export function lightVisibility(geometry: Geometry, lights: Lights): Float64Array | null {
+export function lightVisibility(geometry: Geometry, lights: Lights, passes: (part: number) => boolean = () => false): Float64Array | null {
   const count = lightCount(lights), table = new Float64Array(geometry.partNames.length * count).fill(1), batch = createRayBatch(POINTS)
   if (lights.panelCount === 0 && lights.emitters === null) return null
   const point = new Float64Array(3), draw = new Float64Array(3)
@@ -43,11 +46,31 @@ export function lightVisibility(geometry: Geometry, lights: Lights): Float64Arra
       }
       castAny(geometry.hierarchy, batch, rays)
       let seen = 0
-      for (let i = 0; i < rays; i++) if (batch.triangle[i]! < 0) seen++
+      for (let i = 0; i < rays; i++) if (batch.triangle[i]! < 0 || arrives(geometry, batch, i, passes)) seen++
       table[part * count + light] = rays > 0 ? seen / rays : 0
     }
   })
   return table
+}
+
+const single = createRayBatch(1)
+/** Whether a ray that met something meets only parts that light passes straight. */
+function arrives(geometry: Geometry, batch: RayBatch, i: number, passes: (part: number) => boolean): boolean {
+  if (!passes(geometry.part[geometry.hierarchy.order[batch.triangle[i]!]!]!)) return false
+  let left = batch.distance[i]!
+  for (let k = 0; k < 3; k++) { single.origin[k] = batch.origin[i * 3 + k]!; single.direction[k] = batch.direction[i * 3 + k]! }
+  for (let face = 0; face < FACES; face++) {
+    single.distance[0] = left
+    castClosest(geometry.hierarchy, single, 1)
+    const place = single.triangle[0]!
+    if (place < 0) return true
+    if (!passes(geometry.part[geometry.hierarchy.order[place]!]!)) return false
+    const way = single.distance[0]! * (1 + 1e-6) + 1e-9
+    for (let k = 0; k < 3; k++) single.origin[k]! += way * single.direction[k]!
+    left -= way
+    if (!(left > 0)) return true
+  }
+  return false
 }
 
 /** Direction and distance that {@link aim} found. */
@@ -65,6 +88,14 @@ function aim(lights: Lights, geometry: Geometry, light: number, point: Float64Ar
   const q = lights.panels, o = light * PANEL.stride
   for (let k = 0; k < 3; k++) toLight[k] = q[o + k]! + (2 * draw[1]! - 1) * q[o + 3 + k]! + (2 * draw[2]! - 1) * q[o + 6 + k]! - point[k]!
   reach = Math.hypot(...toLight)
+  if (q[o + PANEL.ball] === 1) {
+    // the middle of the ball stands for it
+    for (let k = 0; k < 3; k++) toLight[k] = q[o + k]! - point[k]!
+    const d = Math.hypot(...toLight)
+    reach = d - Math.sqrt(q[o + PANEL.uu]!)
+    for (let k = 0; k < 3; k++) toLight[k]! /= d
+    return reach > 0
+  }
   const facing = -(toLight[0]! * q[o + 9]! + toLight[1]! * q[o + 10]! + toLight[2]! * q[o + 11]!)
   for (let k = 0; k < 3; k++) toLight[k]! /= reach
   return facing > 0

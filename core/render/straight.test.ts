@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { rigSchema } from '../light/rig'
+import { lightCount } from '../light/lights'
+import { lightVisibility } from '../light/visibility'
 import { box } from '../testing/box'
 import { fresnelDielectric } from '../optics/fresnel'
 import { passesStraight } from '../scene/compile-material'
@@ -46,6 +48,12 @@ describe('shadow rays that pass glass straight', () => {
     a!.forEach((x, k) => expect(Math.abs(x / b![k]! - 1)).toBeLessThan(0.001))
     const covered = { parts: [...parts.parts, box('lid', [0, 2, 0], [8, 0.1, 8])] }
     expect(meanColour(sumOfPasses(sceneOf(covered, [dark, { ...glass(), straight: true }, dark], lamp(0, 0.01), camera, 4, 4), 4, 4, 0, 16), 16)[1]).toBeLessThan(1e-4)
+  })
+  it('parts behind the glass see the lamps, so that draws go to them', () => {
+    const { geometry, lights } = sceneOf(parts, [dark], lamp(30, 0.5), camera, 4, 4)
+    expect(lightCount(lights)).toBe(3)
+    expect(lightVisibility(geometry, lights)![0]).toBeLessThan(0.02)
+    expect(lightVisibility(geometry, lights, part => part === 1)![0]).toBeGreaterThan(0.1)
   })
   it('is asked for by an attribute of the material', () => {
     const document = (attribute: string) => mtlx(`${pbr({ transmission_weight: 1 })}<surfacematerial name="m" type="material"${attribute}><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>`)
