@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { rgbChannels, writeExr } from '../core/formats/exr'
 import { sphere } from '../core/mesh/sphere'
-import { compileNetwork } from '../core/network/compile'
+import { atTime, compileNetwork } from '../core/network/compile'
 import { instantiate } from '../core/network/instantiate'
 import { isolateOnModel, isolateOnPlane } from '../core/render/isolate'
 import { cameraFrame, defaultCamera } from '../core/scene/camera'
@@ -14,7 +14,7 @@ import { InputError, parseSize, unitFactor, type Options } from './options'
 export async function isolate(o: Options): Promise<unknown> {
   const file = o.words[0], node = o.text('node'), out = o.text('o')
   if (!file || !node || !out) throw new InputError('isolate needs a document, --node and -o out.exr')
-  const [width, height] = parseSize(o.text('size') ?? '64x64'), program = compileNetwork(readMaterial(file), node)
+  const [width, height] = parseSize(o.text('size') ?? '64x64'), program = atTime(compileNetwork(readMaterial(file), node), o.number('time', 0, -1e6, 1e6))
   for (const f of program.faults) console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
   if (program.faults.some(f => f.severity === 'error' && f.where === node)) throw new InputError(program.faults.find(f => f.where === node)!.message)
   if (program.size === 0) throw new InputError(`${node} is a surface; isolate shows nodes that give numbers`)

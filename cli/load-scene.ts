@@ -1,7 +1,7 @@
 import { resolve } from 'node:path'
 import type { Picture } from '../core/formats/image'
 import { rigSchema, type Rig } from '../core/light/rig'
-import type { Program } from '../core/network/compile'
+import { atTime, type Program } from '../core/network/compile'
 import type { Element } from '../core/network/document'
 import { materialsOf, nameOf } from '../core/network/document'
 import { defaultCamera, type Camera } from '../core/scene/camera'
@@ -17,6 +17,9 @@ import { InputError, unitFactor, type Options } from './options'
 export interface LoadedScene { world: World, camera: (width: number, height: number) => Camera, documents: Element[], /** Names of the lights that can be told apart. */ lights: string[] }
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
+
+/** Seconds of `--time`. */
+const timeOf = (options: Options): number | undefined => options.has('time') ? options.number('time', 0, -1e6, 1e6) : undefined
 
 function report(program: Program): void {
   for (const f of program.faults) console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
@@ -48,7 +51,7 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
     documents.set(key, path ? readMaterial(path) : neutralDocument)
     readers.set(key, pictureReader(path ? folderOf(path) : folder))
   }
-  const world = buildWorld({ scene, rig, model, documents, bake, allocate: shared, compiled: report, picture: (key, file) => readers.get(key)!(file) })
+  const world = buildWorld({ scene, rig, model, documents, bake, allocate: shared, time: timeOf(options), compiled: report, picture: (key, file) => readers.get(key)!(file) })
   const cameraName = options.text('camera'), camera = cameraName === undefined ? scene.cameras[0] : scene.cameras.find(c => c.name === cameraName)
   if (cameraName !== undefined && !camera) throw new InputError(`there is no camera ${cameraName}`)
   return { documents: [...documents.values()], lights: lightNames(rig), camera: (w, h) => camera ?? defaultCamera(world.geometry.hierarchy.bounds, w, h), world }
@@ -58,7 +61,7 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
   const model = await readModel(file, unitFactor(options.text('unit')))
   const materialsFile = options.text('materials'), document = materialsFile ? readMaterial(materialsFile) : neutralDocument
   const names = materialsOf(document).map(nameOf)
-  const programs = (names.length ? names : [undefined]).map(n => compileMaterial(document, n, bake))
+  const programs = (names.length ? names : [undefined]).map(n => atTime(compileMaterial(document, n, bake), timeOf(options) ?? 0))
   programs.forEach(report)
   const reader = pictureReader(materialsFile ? folderOf(materialsFile) : folderOf(file))
   const geometry = createGeometry(model, new Set(), shared)

@@ -1,4 +1,5 @@
 import { measure as measureSurface } from '../core/judge/measure'
+import { atTime } from '../core/network/compile'
 import { instantiate } from '../core/network/instantiate'
 import { compileMaterial, texturesFor } from '../core/scene/compile-material'
 import { folderOf, pictureReader, readMaterial } from './files'
@@ -10,7 +11,7 @@ export function measure(o: Options): unknown {
   if (!file) throw new InputError('measure needs a MaterialX document')
   const from = o.text('from') ?? 'outside'
   if (from !== 'outside' && from !== 'inside') throw new InputError('--from is outside or inside')
-  const program = compileMaterial(readMaterial(file), o.text('material'))
+  const program = atTime(compileMaterial(readMaterial(file), o.text('material')), o.number('time', 0, -1e6, 1e6))
   for (const f of program.faults) console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
   const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file)))), slab = o.text('slab')
   return measureSurface(shader, Float64Array.from(program.constants), {

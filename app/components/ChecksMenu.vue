@@ -9,12 +9,13 @@ const count = computed(() => bench.allChecks.filter(c => c.finding.severity !== 
 const SIGN = { error: '✕', warning: '!', info: 'i' }
 /** Goes to the part that wears the material, and to the node. */
 function go(material: string, f: Finding): void {
+  open.value = false
+  if (bench.scene?.parts.some(p => p.name === f.where)) { bench.selectPart(f.where); return }
   const part = bench.scene?.parts.find(p => p.material === material)
   if (part && bench.materialKey !== material) bench.selectPart(part.name)
   const layer = bench.layers.find(l => l.node === f.where || l.surface === f.where)
   if (layer) { bench.layer = layer.node; bench.node = null }
   else bench.node = f.where.split('/')[0] ?? null
-  open.value = false
 }
 const fix = (material: string, f: Finding) => bench.edit(f.fix, d => mend(d, f), undefined, material)
 </script>

@@ -16,7 +16,7 @@ const emit = defineEmits<{ close: [] }>()
             <td><button class="b" :aria-label="`Change the key of: ${a.title}`" :aria-pressed="keys.learning.value === a.name" @click="keys.teach(a.name)">{{ keys.learning.value === a.name ? 'press a key' : keys.of(a.name) }}</button></td><td>{{ a.title }}</td>
           </tr>
           <tr><td>B</td><td>Hold to see still A</td></tr><tr><td>/</td><td>Find or add</td></tr><tr><td>Ctrl+Z</td><td>Undo; with Shift do again</td></tr><tr><td>Ctrl+S</td><td>Save a version</td></tr><tr><td>Ctrl+C, X, V</td><td>Copy, cut and paste nodes as MaterialX text</td></tr>
-          <tr><td>drag</td><td>Turn the view; Shift: move, wheel: nearer, Ctrl: turn the lights</td></tr><tr><td>arrows</td><td>Walk the network</td></tr>
+          <tr><td>drag</td><td>Turn the view; Shift: move, wheel: nearer, Ctrl: turn the lights, Alt: turn the model before camera and lights</td></tr><tr><td>arrows</td><td>Walk the network</td></tr>
         </tbody>
       </table>
     </div>

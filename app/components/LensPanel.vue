@@ -18,6 +18,7 @@ const focus = computed(() => { const c = camera.value; return c ? c.focus ?? Mat
     <div class="row"><span>Sharp at</span><NumberField label="Distance that is sharp" :value="focus" :low="focus / 4" :high="focus * 4" log quantity="length" unit="cm" @change="change({ focus: $event })" /><span /></div>
     <div class="row"><span>Blades</span><NumberField label="Blades of the aperture, 0 for a round one" :value="camera.blades ?? 0" :low="0" :high="11" @change="change({ blades: Math.round($event) < 3 ? 0 : Math.round($event) })" /><span /></div>
     <div class="row"><button class="b wide" :class="{ on: stage.aiming === 'focus' }" @click="stage.aiming = stage.aiming === 'focus' ? null : 'focus'">Focus by a click in the picture</button></div>
+    <div class="row"><span>Time</span><NumberField label="Time of materials that change" :value="bench.scene?.time ?? 0" :low="0" :high="10" why="Seconds that a time node gives" @change="bench.changeScene('Time', s => ({ ...s, time: $event }), 'time')" /><span>s</span></div>
     <div class="row rule"><span>Shown</span><select class="b wide" aria-label="How bright light is shown" :value="stage.neutral ? 'neutral' : 'plain'" @change="stage.neutral = ($event.target as HTMLSelectElement).value === 'neutral'"><option value="plain">plain sRGB, clipped at white</option><option value="neutral">Khronos PBR Neutral</option></select></div>
   </div>
 </template>

@@ -22,10 +22,8 @@ const surround = (label: string, to: Rig['environment'], key?: string) => change
 const seen = (on: boolean) => change(on ? 'See the environment' : 'Hide the environment', (r) => { const { backdrop: _, ...rest } = r; return on ? rest : { ...rest, backdrop: BACKDROP } })
 const panel = (i: number, edit: (p: Rig['panels'][number]) => Rig['panels'][number], key?: string) => change(`Panel ${rig.value?.panels[i]?.name ?? ''}`, r => ({ ...r, panels: r.panels.map((p, k) => k === i ? edit(p) : p) }), key)
 const level = (i: number, ev: number) => panel(i, (p) => { const most = Math.max(...p.radiance) || 1; return { ...p, radiance: p.radiance.map(x => x / most * 2 ** ev) as [number, number, number] } }, `panel${i}`)
-/** Panel whose fields are shown. */
-const shown = ref<number | null>(null)
+const { panelShown: shown, middle } = storeToRefs(stage)
 watch(() => rig.value?.name, () => { shown.value = null })
-const middle = computed(() => { const b = stage.geometry?.hierarchy.bounds; return b ? [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2) : [0, 0, 0] })
 const MOST_PANELS = 16
 /** A new panel stands above and to the left of where the camera looks from, a blocker beside it and nearer. */
 function add(blocks: boolean): void {
@@ -82,7 +80,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
       <h2 class="rule">Environment<AloneLight :light="lightNames(rig).length - 2" of="the environment" /></h2>
       <EnvironmentFields :environment="rig.environment" :missing="missing" @change="surround" @picture="picture?.click()" />
       <div class="row"><label class="wide check"><input type="checkbox" :checked="rig.backdrop === undefined" @change="seen(($event.target as HTMLInputElement).checked)"> Seen behind the model</label></div>
-      <div class="row"><span class="wide"><button v-if="environment?.kind === 'image'" class="b" @click="picture?.click()">Another picture …</button><span v-if="busy" class="small" role="status"> {{ busy }} …</span></span></div>
+      <div v-if="environment?.kind === 'image' || busy" class="row"><span class="wide"><button v-if="environment?.kind === 'image'" class="b" @click="picture?.click()">Another picture …</button><span v-if="busy" class="small" role="status"> {{ busy }} …</span></span></div>
       <h2 class="rule">Panels</h2>
       <template v-for="(p, i) in rig.panels" :key="i">
         <div class="row panel"><button class="name" :aria-expanded="shown === i" :title="`${p.name}: how it shines and where it stands`" @click="shown = shown === i ? null : i">{{ p.name }}</button><template v-if="!p.blocks"><NumberField :label="`Level of ${p.name}`" :value="evOf(Math.max(...p.radiance))" :low="-6" :high="14" @change="level(i, $event)" /><span>EV</span><AloneLight :light="i" :of="p.name" /></template><span v-else class="small">blocks light</span></div>

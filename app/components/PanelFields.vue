@@ -6,6 +6,7 @@ import { coneShare, placeOf, placed } from '../renderer/place-panel'
 
 /** A panel or blocker of the light rig: how it shines and where it stands, as seen from the middle of the model, which it faces. */
 const props = defineProps<{ panel: Panel, middle: readonly number[] }>()
+const stage = useStage()
 const emit = defineEmits<{ change: [edit: (p: Panel) => Panel, key: string], remove: [] }>()
 const place = computed(() => placeOf(props.panel, props.middle))
 const most = computed(() => Math.max(...props.panel.radiance) || 1)
@@ -42,7 +43,8 @@ const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), O
   <div class="row"><span>{{ ball ? 'Diameter' : 'Width' }}</span><NumberField :label="`${ball ? 'Diameter' : 'Width'} of ${panel.name}`" :value="place.width" :low="place.width / 8" :high="place.width * 4" log quantity="length" unit="cm" @change="move(ball ? { width: $event, height: $event } : { width: $event })" /><span /></div>
   <div v-if="!ball" class="row"><span>Height</span><NumberField :label="`Height of ${panel.name}`" :value="place.height" :low="place.height / 8" :high="place.height * 4" log quantity="length" unit="cm" @change="move({ height: $event })" /><span /></div>
   <div class="row"><label class="wide check"><input type="checkbox" :checked="panel.visible" @change="put({ visible: ($event.target as HTMLInputElement).checked })"> Seen by the camera</label></div>
-  <div class="row"><span /><button class="b" @click="emit('remove')">Take {{ panel.name }} away</button></div>
+  <div class="row"><span class="wide"><button class="b" :class="{ on: stage.aiming === 'mirror' }" :aria-pressed="stage.aiming === 'mirror'" title="Click a spot of the model: the panel moves to where it is mirrored there" @click="stage.aiming = stage.aiming === 'mirror' ? null : 'mirror'">Mirror it at a spot</button></span></div>
+  <div class="row"><span class="wide"><button class="b" @click="emit('remove')">Take {{ panel.name }} away</button></span></div>
 </template>
 
 <style scoped>

@@ -41,14 +41,14 @@ onMounted(async () => {
 })
 onBeforeUnmount(() => { observer.disconnect(); stage.stop() })
 
-type Drag = { mode: 'orbit' | 'pan' | 'lights' | 'region', x: number, y: number, moved: boolean }
+type Drag = { mode: 'orbit' | 'model' | 'pan' | 'lights' | 'region', x: number, y: number, moved: boolean }
 let drag: Drag | null = null
 
 function down(e: PointerEvent): void {
   (e.currentTarget as HTMLElement).setPointerCapture(e.pointerId)
   const at = spot(e)
   if (stage.aiming === 'region') { drag = { mode: 'region', x: at.x, y: at.y, moved: false }; return }
-  drag = { mode: e.ctrlKey || e.button === 2 ? 'lights' : e.shiftKey || e.button === 1 ? 'pan' : 'orbit', x: e.clientX, y: e.clientY, moved: false }
+  drag = { mode: e.ctrlKey || e.button === 2 ? 'lights' : e.shiftKey || e.button === 1 ? 'pan' : e.altKey ? 'model' : 'orbit', x: e.clientX, y: e.clientY, moved: false }
 }
 function move(e: PointerEvent): void {
   if (!drag) { hoverAt(e); return }
@@ -60,6 +60,8 @@ function move(e: PointerEvent): void {
   drag.y = e.clientY
   if (drag.mode === 'lights') { bench.turnLights(dx * 0.5); return }
   if (!bench.camera) return
+  // the model turns before a camera and lights that stand still: both go round it
+  if (drag.mode === 'model') { bench.turnLights(-dx * 0.4); stage.setCamera(orbit(bench.camera, -dx * 0.4, 0)); return }
   stage.setCamera(drag.mode === 'orbit' ? orbit(bench.camera, -dx * 0.4, dy * 0.4) : pan(bench.camera, dx / size.height, dy / size.height))
 }
 function up(e: PointerEvent): void {
@@ -73,6 +75,7 @@ function up(e: PointerEvent): void {
   }
   if (stage.aiming === 'white' && d && !d.moved) { pickWhite(spot(e)); return }
   if (stage.aiming === 'focus' && d && !d.moved) { focusOn(spot(e)); return }
+  if (stage.aiming === 'mirror' && d && !d.moved) { mirrorAt(spot(e)); return }
   if (!d || d.moved || d.mode !== 'orbit') return
   const at = spot(e), name = partAt(at.x, at.y)
   if (name !== null) { bench.selectPart(name); drawnLine.value = { part: name, line: across(at.x, at.y) } }
@@ -92,17 +95,34 @@ function pickWhite(at: { x: number, y: number }): void {
   if (n && balanceForColour(mean)) stage.white = { picked: mean.map(v => +(v / n).toPrecision(4)) }
   else say.note('That cannot be a white', 'Pick a spot that is lit and not a pure colour.')
 }
-/** Makes sharp what is seen at a spot. */
-async function focusOn(at: { x: number, y: number }): Promise<void> {
+/** What the camera sees at a spot: a batch of the one ray that was cast, and the ray. */
+async function castAt(at: { x: number, y: number }) {
   const g = stage.geometry, c = bench.camera
   stage.aiming = null
-  if (!g || !c) return
+  if (!g || !c) return undefined
   const { castClosest, createRayBatch } = await import('../../core/trace/cast'), batch = createRayBatch(1), ray = rayThrough(c, at.x, at.y, size.width, size.height)
   batch.origin.set(ray.slice(0, 3))
   batch.direction.set(ray.slice(3, 6))
   batch.distance[0] = Infinity
   castClosest(g.hierarchy, batch, 1)
-  if (batch.triangle[0]! < 0) { say.note('Nothing is there to be sharp', 'Click a part of the model.'); return }
+  if (batch.triangle[0]! >= 0) return { g, c, batch, ray }
+  say.note('Nothing is there', 'Click a part of the model.')
+  return undefined
+}
+/** Moves the panel whose fields are shown to where a spot of the model mirrors it. */
+async function mirrorAt(at: { x: number, y: number }): Promise<void> {
+  const found = await castAt(at), i = stage.panelShown
+  if (!found || i === null) return
+  const { fillPoint } = await import('../../core/render/hit'), { POINT, POINT_STRIDE } = await import('../../core/network/shading-point'), { mirroredAt } = await import('../renderer/panel-handles'), S = new Float64Array(POINT_STRIDE), { g, batch, ray } = found
+  fillPoint(g, batch, 0, batch.direction, 0, S)
+  const way = ray.slice(3, 6), facing = way.reduce((s, x, k) => s + x * S[POINT.normal + k]!, 0) > 0 ? -1 : 1, normal = [0, 1, 2].map(k => S[POINT.normal + k]! * facing)
+  bench.changeScene('Mirror a panel at a spot', s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? { ...r, panels: r.panels.map((p, k) => k === i ? mirroredAt(p, [...S.subarray(0, 3)], normal, way, r.turn, stage.middle) : p) } : r) }))
+}
+/** Makes sharp what is seen at a spot. */
+async function focusOn(at: { x: number, y: number }): Promise<void> {
+  const found = await castAt(at)
+  if (!found) return
+  const { c, batch, ray } = found
   const f = c.target.map((x, k) => x - c.position[k]!), along = f.reduce((s, x, k) => s + x * ray[3 + k]!, 0) / Math.hypot(...f) / Math.hypot(ray[3]!, ray[4]!, ray[5]!)
   stage.setCamera({ ...c, focus: +(batch.distance[0]! * along * Math.hypot(ray[3]!, ray[4]!, ray[5]!)).toPrecision(6) })
 }
@@ -195,7 +215,7 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
       <canvas ref="still" class="fill" :style="stillStyle" data-testid="still" />
       <canvas v-show="differ !== null" ref="map" class="fill map" data-testid="difference" />
       <div v-if="differ" class="tag" role="status" data-testid="difference-says">{{ differ }}</div>
-      <svg v-if="wipe === null && !hold && differ === null" class="fill through" role="group" aria-label="Section line">
+      <svg v-if="wipe === null && !hold && differ === null && !stage.lightsOpen" class="fill through" role="group" aria-label="Section line">
         <g class="line">
           <line v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }" class="halo" /><line v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }" stroke-dasharray="12 3 2 3" />
           <line v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }" class="grip" data-testid="section-line" @pointerdown.stop="lineDown('line', $event)" @pointerup.stop />
@@ -205,10 +225,11 @@ const stillStyle = computed(() => props.hold ? {} : props.wipe !== null ? { clip
         </g>
       </svg>
       <i v-for="r in [stage.region, drawnRegion].filter(x => x !== null)" :key="r.x0 + ' ' + r.x1" class="region" :style="boxStyle(r)" data-testid="region" />
-      <div v-if="stage.aiming" class="tag" role="status">{{ stage.aiming === 'region' ? 'Draw the region to render' : stage.aiming === 'focus' ? 'Click what shall be sharp' : 'Click what shall be white or grey' }} · Esc leaves it</div>
+      <div v-if="stage.aiming" class="tag" role="status">{{ stage.aiming === 'region' ? 'Draw the region to render' : stage.aiming === 'focus' ? 'Click what shall be sharp' : stage.aiming === 'mirror' ? 'Click where the panel shall be mirrored' : 'Click what shall be white or grey' }} · Esc leaves it</div>
       <div v-if="wipe !== null && !hold" class="wipe" role="slider" tabindex="0" aria-label="Wipe" :aria-valuenow="Math.round(wipe * 100)" :style="{ left: wipe * 100 + '%' }" data-testid="wipe" @pointerdown.stop="wipeDown" @pointerup.stop @keydown="wipeKey"><i /></div>
       <div v-if="(hover || said) && !stage.aiming && wipe === null && differ === null" class="tag" data-testid="probe">{{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template></div>
       <ul v-if="stage.zones" class="zones" aria-label="Zones, stops from 18 %"><li v-for="(c, i) in ZONES" :key="i"><i :style="{ background: `rgb(${c.join()})` }" />{{ i === 0 ? '≤ ' : i === ZONES.length - 1 ? '≥ ' : '' }}{{ i + ZONE_FIRST > 0 ? '+' : i + ZONE_FIRST < 0 ? '−' : '' }}{{ Math.abs(i + ZONE_FIRST) }}</li></ul>
+      <PanelHandles v-if="stage.lightsOpen && wipe === null && !hold && differ === null" :width="size.width" :height="size.height" />
       <LightsPanel v-if="stage.lightsOpen" @close="stage.lightsOpen = false" />
       <LensPanel v-if="stage.lensOpen" @close="stage.lensOpen = false" />
       <CurvesPanel v-if="stage.curvesOpen" @close="stage.curvesOpen = false" />

@@ -1,4 +1,5 @@
 import { checkDocument } from '../../core/checks'
+import { checkShells } from '../../core/checks/open-shell'
 import type { Finding } from '../../core/checks/finding'
 import type { Element } from '../../core/network/document'
 
@@ -15,9 +16,11 @@ export function useChecks() {
     const worn = new Set(bench.scene?.parts.map(p => p.material))
     bench.checks = bench.document ? of(bench.document) : []
     bench.allChecks = Object.entries(bench.state?.materials ?? {}).filter(([key]) => worn.has(key)).flatMap(([material, d]) => of(d).map(finding => ({ material, finding })))
+    const { scene, state } = bench
+    if (scene && state) bench.allChecks.push(...checkShells(scene.parts, new Map(Object.entries(state.materials)), stage.closed).map(finding => ({ material: scene.parts.find(p => p.name === finding.where)!.material, finding })))
   }
   const later = () => { clearTimeout(timer); timer = setTimeout(run, 250) }
   watch(() => stage.loaded, () => { known = new WeakMap(); later() })
-  watch([() => bench.state, () => bench.materialKey], later, { immediate: true })
+  watch([() => bench.state, () => bench.materialKey, () => stage.closed], later, { immediate: true })
   onBeforeUnmount(() => clearTimeout(timer))
 }

@@ -19,6 +19,7 @@ export type LoaderRequest =
   | { kind: 'files', files: NamedBytes[] }
   | { kind: 'keep', scale: number }
   | { kind: 'geometry', hash?: string, hidden: string[] }
+  | { kind: 'closed' }
   | { kind: 'picture', bytes: Uint8Array }
   | { kind: 'exr', width: number, height: number, rgb: Float32Array, attributes: Record<string, string> }
   | { kind: 'difference', a: Linear, b: Linear, width: number, height: number }
@@ -48,6 +49,8 @@ export function createLoader() {
     keepModel: (scale: number) => ask<Uint8Array>({ kind: 'keep', scale }),
     /** Geometry of a model without its hidden parts: of an asset, or of the bytes that were read last. */
     geometry: (hidden: string[], hash?: string) => ask<Geometry>({ kind: 'geometry', hidden, ...(hash !== undefined ? { hash } : {}) }),
+    /** Whether each part of the geometry that was built last closes, by name. */
+    closed: () => ask<Map<string, boolean>>({ kind: 'closed' }),
     picture: (bytes: Uint8Array) => ask<Picture>({ kind: 'picture', bytes }),
     exr: (width: number, height: number, rgb: Float32Array, attributes: Record<string, string>) => ask<Uint8Array>({ kind: 'exr', width, height, rgb, attributes }),
     /** Developed PNG, at most `most` pixels on its longer side. */

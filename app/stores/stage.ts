@@ -2,7 +2,7 @@ import equal from 'fast-deep-equal/es6'
 import { defineStore } from 'pinia'
 import type { Picture } from '../../core/formats/image'
 import { ASSET } from '../../core/network/asset'
-import { compileNetwork, type Program } from '../../core/network/compile'
+import { atTime, compileNetwork, type Program } from '../../core/network/compile'
 import type { Element } from '../../core/network/document'
 import type { Texture } from '../../core/network/texture'
 import { layerAlone } from '../../core/network/layer-order'
@@ -32,6 +32,8 @@ export const useStage = defineStore('stage', () => {
   const bench = useBench()
   const session = shallowRef<RenderSession | null>(null)
   let loader: Loader | null = null
+  /** Whether each part of the model closes, by name, once that is known. */
+  const closed = shallowRef<ReadonlyMap<string, boolean>>(new Map())
   const geometry = shallowRef<Geometry | null>(null)
   const drawn = shallowRef<DrawnReport | null>(null)
   const rates = reactive({ paths: 0, started: 0 })
@@ -139,6 +141,7 @@ export const useStage = defineStore('stage', () => {
       waiting.value = geometry.value ? 'Building the hierarchy' : 'Reading the model'
       geometry.value = await l.geometry(hidden, scene.model)
       geometryKey = key
+      l.closed().then((c) => { if (geometryKey === key) closed.value = c }, () => undefined)
     }
     waiting.value = ''
     const g = geometry.value
@@ -158,6 +161,7 @@ export const useStage = defineStore('stage', () => {
       const own = shown ? state.materials[keys[i]!]! : withValues(state.materials[keys[i]!]!, p!.values)
       return own === state.materials[keys[i]!] ? i : programs.push(program(own, scene.materials[keys[i]!]?.material)) - 1
     })
+    programs.forEach((p, i) => { programs[i] = atTime(p, scene.time ?? 0) })
     const all = programs.map(textures)
     const shapes = programs.map((p, i) => p.source + '\n' + p.images.map(x => x.file + x.colorspace).join() + (p.straight ? 'straight' : '') + all[i]!.map(t => t ? 1 : 0).join(''))
     const currentRig = scene.rigs.find(r => r.name === scene.lights) ?? scene.rigs[0]!, environment = currentRig.environment, rigKey = JSON.stringify(currentRig) + (environment.kind === 'image' && picture(environment.asset) !== undefined)
@@ -193,10 +197,12 @@ export const useStage = defineStore('stage', () => {
   /** What of the picture is rendered; null for all of it. The view is not denoised meanwhile: the denoiser needs whole passes. */
   const region = shallowRef<Region | null>(null)
   /** What the next drag or click in the picture does besides turning the view: draw a region, pick the white, focus. */
-  const aiming = ref<'region' | 'white' | 'focus' | null>(null)
+  const aiming = ref<'region' | 'white' | 'focus' | 'mirror' | null>(null)
   watch(region, (r) => { session.value?.setRegion(r); look() })
   /** Whether the light rig is open for changes over the picture. */
   const lightsOpen = ref(false), lensOpen = ref(false), curvesOpen = ref(false)
+  /** Number of the panel of the rig whose fields are shown, and where the model's middle is, which panels stand about. */
+  const panelShown = ref<number | null>(null), middle = computed(() => { const b = geometry.value?.hierarchy.bounds; return b ? [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2) : [0, 0, 0] })
   /** Number of the light shown alone: a panel, then the environment, then what parts send out. */
   const lightAlone = ref<number | null>(null)
   watch(lightsOpen, (on) => { if (on) session.value?.keepLightsApart(); else lightAlone.value = null })
@@ -207,7 +213,7 @@ export const useStage = defineStore('stage', () => {
   watch([lookAt, clipping, zones, denoise], () => { look(); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
 
   return {
-    session, geometry, drawn, rates, loaded, probing, exposure, neutral, white, look: lookAt, region, aiming, lightsOpen, lensOpen, curvesOpen, lightAlone, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
+    session, geometry, drawn, rates, loaded, probing, exposure, neutral, white, look: lookAt, region, aiming, lightsOpen, lensOpen, curvesOpen, panelShown, middle, closed, lightAlone, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
     loader: () => loader,
     setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
   }

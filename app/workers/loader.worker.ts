@@ -86,6 +86,10 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       return writeGlb(m)
     }
     case 'geometry': return build(r.hash ?? BYTES, r.hidden)
+    case 'closed': {
+      const { closedParts } = await import('../../core/scene/closed-parts')
+      return geometry ? closedParts(await geometry.built) : new Map()
+    }
     case 'picture': {
       const { readPicture } = await readers(), p = readPicture(r.bytes), data = p.data instanceof Float32Array ? new Float32Array(shared(p.data.byteLength)) : new Uint8Array(shared(p.data.byteLength))
       data.set(p.data)

@@ -33,6 +33,8 @@ export interface Program {
   /** Number of components of the value when the root gives numbers; 0 for a surface. */
   size: number
   faults: Fault[]
+  /** Which constant is the time in seconds, where the network asks for it. */
+  timeAt?: number
   /** Whether shadow rays pass the material straight (attribute `wl_straight_shadows` of the surfacematerial). */
   straight?: boolean
 }
@@ -55,6 +57,9 @@ export interface ClosureCompiler {
   fault(op: Op, message: string, severity?: Fault['severity']): void
 }
 
+/** A program at a time, seconds: itself where it does not ask for any. */
+export const atTime = (p: Program, seconds: number): Program => p.timeAt === undefined ? p : { ...p, constants: p.constants.map((x, i) => i === p.timeAt ? seconds : x) }
+
 /** Compiles the network that ends in the node at `path` (a material, a surface, or any node that gives numbers). */
 export function compileNetwork(document: Element, path: string, options: CompileOptions = {}): Program {
   const { root, ops, faults } = resolve(document, path)
@@ -63,7 +68,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
   const uses = new Map<Op, Block>(), probeOf = new Map<Op, number>(), functions: string[] = []
   let components = new Map<Op, string[]>()
   const slotOf = new Map<string, number>(), broken = new Map<Op, string>()
-  let serial = 0
+  let serial = 0, timeAt: number | undefined
   const unique = (prefix: string) => prefix + serial++
   const fault = (op: Op, message: string, severity: Fault['severity'] = 'error') => faults.push({ where: op.path, severity, message })
 
@@ -121,6 +126,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
         return `I[${index}]`
       },
       beside: inputs => beside(op, inputs, lines),
+      time: () => `C[${timeAt ??= constants.push(0) - 1}]`,
       probe: (_radius, side) => {
         const known = probeOf.get(op)
         if (known !== undefined) return known
@@ -229,5 +235,5 @@ export function compileNetwork(document: Element, path: string, options: Compile
   }
   const body = (l: string[]) => l.map(x => '  ' + x).join('\n')
   const source = `${functions.join('\n')}\nfunction requests(S, C, R) {\n${body(requests)}\n}\nfunction shade(S, C) {\n${body(lines)}\n}\nfunction value(S, C) {\n${body(value)}\n}`
-  return { source, constants, slots, images, probes, size, faults }
+  return { source, constants, slots, images, probes, size, faults, ...(timeAt === undefined ? {} : { timeAt }) }
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { T } from '../nodes/noise'
 import { mtlx, valueAt } from '../testing/setup'
-import { compileNetwork } from './compile'
+import { atTime, compileNetwork } from './compile'
 import { childNamed, type Element } from './document'
 import { instantiate } from './instantiate'
 import { createTexture, type Texture } from './texture'
@@ -127,5 +127,17 @@ describe('compiled source', () => {
     expect(p.probes).toEqual(['convex'])
     expect(p.source).toMatch(/function requests[\s\S]*noise3[\s\S]*R\[0\] =[\s\S]*function shade/)
     expect(childNamed(mtlx('<constant name="c" type="float"/>'), 'c')).toBeDefined()
+  })
+})
+
+describe('time', () => {
+  it('is a constant that programs are given, baked or not; without a time node nothing asks for it', () => {
+    const body = `<time name="t" type="float"/>${node('multiply', 'float', wired('in1', 'float', 't') + input('in2', 'float', '3'))}`
+    for (const bake of [false, true]) {
+      const p = atTime(compileNetwork(mtlx(body), 'n', { bake }), 2.5), shader = instantiate(p, [])
+      expect(valueAt(shader, Float64Array.from(p.constants), T, 0.5, 0.5)[0]).toBe(7.5)
+    }
+    const plain = compileNetwork(mtlx('<constant name="n" type="float"/>'), 'n')
+    expect(atTime(plain, 4)).toBe(plain)
   })
 })

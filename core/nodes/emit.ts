@@ -23,6 +23,8 @@ export interface EmitContext {
    * @returns for each of them its value at the point, beside it along u, and along v; then the two steps in u and v
    */
   beside(inputs: readonly (readonly [name: string, component: number])[]): { values: [string, string, string][], du: string, dv: string }
+  /** Expression of the time, seconds. */
+  time(): string
   /** Number of a probe of given radius (expression) and side. */
   probe(radius: string, side: 'convex' | 'concave' | 'both'): number
 }

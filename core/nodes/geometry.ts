@@ -16,6 +16,8 @@ export const emitters: Record<string, Emitter> = {
     if (c.fixed('index') !== 0) throw new EmitFault('parts have one set of vertex colours: index is 0')
     return Array.from({ length: c.size }, (_, k) => `S[${POINT.colour + k}]`)
   },
+  // seconds, whatever the rate of frames (MaterialX specification, "Application nodes")
+  time: c => [c.time()],
   texcoord: c => [`S[${POINT.uv}]`, `S[${POINT.uv + 1}]`, '0'].slice(0, c.size),
   facingratio: (c) => {
     const v = c.arg('viewdirection'), n = c.arg('normal')

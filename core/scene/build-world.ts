@@ -1,7 +1,7 @@
 import type { Picture } from '../formats/image'
 import type { Rig } from '../light/rig'
 import type { Model } from '../mesh/model'
-import type { Program } from '../network/compile'
+import { atTime, type Program } from '../network/compile'
 import type { Element } from '../network/document'
 import type { Texture } from '../network/texture'
 import type { Allocate } from '../trace/hierarchy'
@@ -22,6 +22,8 @@ export interface WorldSources {
   /** Whether constants are written into the code: for long renders. */
   bake: boolean
   allocate?: Allocate
+  /** Seconds; the scene's own time when left out. */
+  time?: number
   /** Hears of every program that was compiled. */
   compiled?(program: Program): void
 }
@@ -30,7 +32,7 @@ export interface WorldSources {
 export function buildWorld(s: WorldSources): World {
   const keys = [...s.documents.keys()], programs: Program[] = [], textures: (Texture | null)[][] = []
   const add = (document: Element, material: string | undefined, key: string | null): number => {
-    const program = compileMaterial(document, material, s.bake)
+    const program = atTime(compileMaterial(document, material, s.bake), s.time ?? s.scene.time ?? 0)
     s.compiled?.(program)
     textures.push(texturesFor(program, file => s.picture(key, file)))
     return programs.push(program) - 1

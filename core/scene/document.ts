@@ -38,6 +38,8 @@ export const sceneSchema = z.object({
   maxSpecular: z.number().int().min(0).max(128).default(24),
   /** EV, for display only. */
   exposure: z.number().min(-20).max(20).default(0),
+  /** Seconds at which materials that change over time are shown. */
+  time: z.number().min(-1e6).max(1e6).optional(),
   /** Line A–A of the cross-section on the model, world space. */
   section: z.tuple([z.tuple([z.number(), z.number(), z.number()]), z.tuple([z.number(), z.number(), z.number()])]).optional(),
 })
