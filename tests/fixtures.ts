@@ -1,6 +1,7 @@
 // Writes the files that the end-to-end tests drop:  node scripts/bundle.mjs tests/fixtures.ts FOLDER
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { Document, WebIO } from '@gltf-transform/core'
+import { KHRLightsPunctual } from '@gltf-transform/extensions'
 import { writePng } from '../core/formats/image'
 import { sphere } from '../core/mesh/sphere'
 import { lathe, placed, rounded } from '../demo/lathe'
@@ -39,6 +40,19 @@ const lacquer = document.createMaterial('Lacquer').setBaseColorTexture(document.
 document.createScene().addChild(document.createNode('Float').setMesh(document.createMesh('Float').addPrimitive(document.createPrimitive().setMaterial(lacquer)
   .setIndices(accessor('SCALAR', ball.index)).setAttribute('POSITION', accessor('VEC3', ball.position)).setAttribute('NORMAL', accessor('VEC3', ball.normal)).setAttribute('TEXCOORD_0', accessor('VEC2', ball.uv)))))
 writeFileSync(`${folder}/float.glb`, await new WebIO().writeBinary(document))
+
+// a ball under a closed glass dome on a plate, and a bowl that does not close, lit by the file's own lights: a point, a spot that looks down, and a direction
+const lit = new Document(), held = lit.createBuffer(), lamps = lit.createExtension(KHRLightsPunctual), stand = lit.createScene()
+const bowl = { ...sphere('Bowl', 0.03, 16, 32, [0.12, 0.03, 0]) }
+for (const p of [sphere('Core', 0.025, 24, 48, [0, 0.06, 0]), sphere('Dome', 0.055, 32, 64, [0, 0.06, 0]), { ...bowl, index: bowl.index.slice(0, bowl.index.length / 2 - bowl.index.length / 2 % 3) }, lathe('Plate', [[0.3, -0.0001], [0, -0.0001]], 48)]) {
+  const a = (type: 'VEC3' | 'SCALAR', array: Float32Array | Uint32Array) => lit.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(held)
+  stand.addChild(lit.createNode(p.name).setMesh(lit.createMesh(p.name).addPrimitive(lit.createPrimitive().setIndices(a('SCALAR', p.index)).setAttribute('POSITION', a('VEC3', p.position)).setAttribute('NORMAL', a('VEC3', p.normal)))))
+}
+const lamp = (name: string, kind: 'point' | 'spot' | 'directional', intensity: number, place: [number, number, number]) => stand.addChild(lit.createNode(name).setTranslation(place).setRotation([-Math.SQRT1_2, 0, 0, Math.SQRT1_2]).setExtension('KHR_lights_punctual', lamps.createLight(name).setType(kind).setIntensity(intensity)))
+lamp('Point', 'point', 60, [0.5, 0.6, 0.5])
+lamp('Spot', 'spot', 15, [0.12, 0.5, 0])
+lamp('Day', 'directional', 10, [0, 1, 0])
+writeFileSync(`${folder}/lamps.glb`, await new WebIO().registerExtensions([KHRLightsPunctual]).writeBinary(lit))
 
 // an OBJ in millimetres with its library and a map, and the same as glTF of two files
 const lines = (p: typeof ball, first: number) => [...p.position].reduce((t, x, i) => t + (i % 3 ? ' ' : '\nv ') + (x * 1000).toFixed(3), '') + [...p.index].reduce((t, x, i) => t + (i % 3 ? ' ' : '\nf ') + (x + first), '')

@@ -29,6 +29,8 @@ export const useBench = defineStore('bench', () => {
   const state = shallowRef<ProjectState | null>(null)
   const saved = shallowRef<ProjectState | null>(null)
   const camera = shallowRef<Camera | null>(null)
+  /** EV at which the view shows light. */
+  const exposure = ref(0)
   const undone = shallowRef<Step[]>([]), done = shallowRef<Step[]>([])
   const part = ref<string | null>(null)
   /** Spine node of the selected layer. */
@@ -66,6 +68,7 @@ export const useBench = defineStore('bench', () => {
     state.value = p.state
     saved.value = p.state
     camera.value = p.state.scene.cameras[0] ?? null
+    exposure.value = p.state.scene.exposure
     done.value = []
     undone.value = []
     tap.value = null
@@ -147,16 +150,16 @@ export const useBench = defineStore('bench', () => {
   /** A material key that is not taken. */
   const freeKey = (wish: string): string => uniqueName(wish.slice(0, 100) || 'Material', new Set(Object.keys(state.value?.materials ?? {})))
 
-  /** State with the live camera in it, as it is saved. */
+  /** State with the live camera and exposure in it, as it is saved. */
   function stateToSave(): ProjectState {
     const s = state.value!
-    return camera.value ? { ...s, scene: { ...s.scene, cameras: [camera.value, ...s.scene.cameras.slice(1)] } } : s
+    return { ...s, scene: { ...s.scene, exposure: exposure.value, cameras: camera.value ? [camera.value, ...s.scene.cameras.slice(1)] : s.scene.cameras } }
   }
 
   const materialNameOf = (key: string): string | undefined => { const d = state.value?.materials[key]; return d && (materialsOf(d)[0] ? nameOf(materialsOf(d)[0]!) : undefined) }
 
   return {
-    project, state, saved, camera, part, layer, node, tap, faults, refused, checks, allChecks, layerAlone, partAlone, numberAt, strip, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
+    project, state, saved, camera, exposure, part, layer, node, tap, faults, refused, checks, allChecks, layerAlone, partAlone, numberAt, strip, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
     open, selectPart, change, changeScene, turnLights, edit, assign, setOwnValue, freeKey, stateToSave, materialNameOf, undo: () => step(done, undone), redo: () => step(undone, done),
   }
 })

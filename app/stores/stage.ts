@@ -37,7 +37,7 @@ export const useStage = defineStore('stage', () => {
   const geometry = shallowRef<Geometry | null>(null)
   const drawn = shallowRef<DrawnReport | null>(null)
   const rates = reactive({ paths: 0, started: 0 })
-  const exposure = ref(0), neutral = ref(false), white = shallowRef<White | null>(null), clipping = ref(false), zones = ref(false), denoise = ref(localStorage.getItem('wavelume-denoise') !== 'off'), paused = ref(false), failure = ref(''), waiting = ref('')
+  const { exposure } = storeToRefs(bench), neutral = ref(false), white = shallowRef<White | null>(null), clipping = ref(false), zones = ref(false), denoise = ref(localStorage.getItem('wavelume-denoise') !== 'off'), paused = ref(false), failure = ref(''), waiting = ref('')
   /** Whether values are read under the pointer. */
   const probing = ref(false)
   /** Pictures that have arrived: what samples networks asks again. */
