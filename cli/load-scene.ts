@@ -8,7 +8,7 @@ import { defaultCamera, type Camera } from '../core/scene/camera'
 import { sceneSchema, type SceneDocument } from '../core/scene/document'
 import { createGeometry } from '../core/scene/geometry'
 import { buildWorld } from '../core/scene/build-world'
-import { lightNames } from '../core/light/lights'
+import { faultyPixels, lightNames } from '../core/light/lights'
 import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../core/scene/compile-material'
 import type { World } from '../core/scene/world'
 import { folderOf, pictureReader, readBytes, readMaterial, readModel } from './files'
@@ -51,7 +51,7 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
     documents.set(key, path ? readMaterial(path) : neutralDocument)
     readers.set(key, pictureReader(path ? folderOf(path) : folder))
   }
-  const world = buildWorld({ scene, rig, model, documents, bake, allocate: shared, time: timeOf(options), compiled: report, picture: (key, file) => readers.get(key)!(file) })
+  const world = buildWorld({ scene, rig, model, documents, bake, allocate: shared, time: timeOf(options), compiled: report, picture: (key, file) => key === null ? sound(readers.get(key)!(file), file) : readers.get(key)!(file) })
   const cameraName = options.text('camera'), camera = cameraName === undefined ? scene.cameras[0] : scene.cameras.find(c => c.name === cameraName)
   if (cameraName !== undefined && !camera) throw new InputError(`there is no camera ${cameraName}`)
   return { documents: [...documents.values()], lights: lightNames(rig), camera: (w, h) => camera ?? defaultCamera(world.geometry.hierarchy.bounds, w, h), world }
@@ -92,5 +92,12 @@ function environmentRig(text: string): Rig {
 
 const pictureOf = (file: string | undefined) => (name: string): Picture | undefined => {
   if (name !== file) return undefined
-  return pictureReader(folderOf(name))(name.split('/').at(-1)!)
+  return sound(pictureReader(folderOf(name))(name.split('/').at(-1)!), name)
+}
+
+/** Says what of an environment picture carries no light. */
+function sound(p: Picture | undefined, name: string): Picture | undefined {
+  const faulty = p ? faultyPixels(p) : 0
+  if (faulty) console.error(`warning: ${faulty} pixels of ${name} are negative, infinite or no numbers, and carry no light`)
+  return p
 }

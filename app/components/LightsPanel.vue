@@ -44,6 +44,8 @@ async function choose(files: FileList | null | undefined): Promise<void> {
     const bytes = new Uint8Array(await file.arrayBuffer()), p = await loader.picture(bytes), asset = `asset:${await api.putAsset(bytes, file.name)}`
     const { backdrop: _, ...rest } = rig.value!
     change(`Environment ${file.name}`, () => ({ ...rest, environment: { kind: 'image', asset, scale: 1, turn: 0, file: file.name.slice(0, 200) } }))
+    if (p.faulty) say.note(`${p.faulty} pixel${p.faulty === 1 ? '' : 's'} of ${file.name} carry no light`, 'They are negative, infinite or no numbers, and are taken as black.')
+    if (p.space) say.note(`${file.name} is ACEScg`, 'It is converted as it lights the scene.')
     if (Math.abs(p.width / p.height - 2) > 0.02) say.note(`${file.name} is ${p.width} × ${p.height}`, 'An environment is expected twice as wide as high: it is stretched to all directions.')
   }
   catch (e) { say.fault(`${file.name} was not read`, messageOf(e)) }

@@ -8,6 +8,8 @@ import type { Geometry } from '../../core/scene/geometry'
 
 /** What model files hold: parts, each with the number of its material (−1 none), materials as networks, the extent in the file's unit, whether that is known to be a metre, what is missing, lights. */
 export interface ReadModel { parts: { name: string, material: number }[], materials: TranslatedMaterial[], extent: [number, number, number], unitKnown: boolean, missing: string[], lights: Panel[] }
+/** A picture, and how many of its pixels could carry no light. */
+export type ReadPicture = Picture & { faulty: number }
 /** A file as its name and its bytes. */
 export interface NamedBytes { name: string, bytes: Uint8Array }
 
@@ -51,7 +53,7 @@ export function createLoader() {
     geometry: (hidden: string[], hash?: string) => ask<Geometry>({ kind: 'geometry', hidden, ...(hash !== undefined ? { hash } : {}) }),
     /** Whether each part of the geometry that was built last closes, by name. */
     closed: () => ask<Map<string, boolean>>({ kind: 'closed' }),
-    picture: (bytes: Uint8Array) => ask<Picture>({ kind: 'picture', bytes }),
+    picture: (bytes: Uint8Array) => ask<ReadPicture>({ kind: 'picture', bytes }),
     exr: (width: number, height: number, rgb: Float32Array, attributes: Record<string, string>) => ask<Uint8Array>({ kind: 'exr', width, height, rgb, attributes }),
     /** Developed PNG, at most `most` pixels on its longer side. */
     png: (width: number, height: number, rgb: Float32Array, look: Look, most = 1e9) => ask<Uint8Array>({ kind: 'png', width, height, rgb, look, most }),

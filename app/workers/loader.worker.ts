@@ -7,7 +7,8 @@ import { GEOMETRY_VERSION, unpackGeometry } from '../../core/scene/geometry-pack
 import { keepGeometry, keptGeometry } from './geometry-cache'
 import { hiddenParts } from '../renderer/hidden'
 import type { Project } from '../../shared/api'
-import type { LoaderRequest, ReadModel } from '../renderer/loader'
+import { faultyPixels } from '../../core/light/lights'
+import type { LoaderRequest, ReadModel, ReadPicture } from '../renderer/loader'
 
 /** The readers are large, and a project that was opened before needs none of them. */
 const readers = () => import('./readers')
@@ -93,7 +94,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
     case 'picture': {
       const { readPicture } = await readers(), p = readPicture(r.bytes), data = p.data instanceof Float32Array ? new Float32Array(shared(p.data.byteLength)) : new Uint8Array(shared(p.data.byteLength))
       data.set(p.data)
-      return { width: p.width, height: p.height, data }
+      return { width: p.width, height: p.height, data, ...(p.space ? { space: p.space } : {}), faulty: faultyPixels(p) } satisfies ReadPicture
     }
     case 'difference': {
       const { differenceMap } = await import('../../core/judge/difference-map')

@@ -112,7 +112,7 @@ export function readExr(bytes: Uint8Array): ExrFile {
     if (flags & 0x1a00) throw new FormatError('EXR', 'tiled, deep and multi-part files are not read')
     const text = () => { const start = at; while (bytes[at] !== 0) { if (at >= bytes.length) throw cut(); at++ } return new TextDecoder().decode(bytes.subarray(start, at++)) }
     const list: { name: string, type: number }[] = [], attributes: Record<string, string> = {}
-    let compression = 0, window = [0, 0, -1, -1]
+    let compression = 0, window = [0, 0, -1, -1], space: ExrFile['space']
     for (let name = text(); name !== ''; name = text()) {
       const type = text(), size = view.getInt32(at, true)
       at += 4
@@ -121,6 +121,7 @@ export function readExr(bytes: Uint8Array): ExrFile {
       if (name === 'channels') while (bytes[at] !== 0 && at < end) { const n = text(); list.push({ name: n, type: view.getInt32(at, true) }); at += 16 }
       else if (name === 'compression') compression = bytes[at]!
       else if (name === 'dataWindow') window = [0, 4, 8, 12].map(k => view.getInt32(at + k, true))
+      else if (name === 'chromaticities' && size === 32 && CHROMATICITIES.acescg.every((c, k) => Math.abs(view.getFloat32(at + k * 4, true) - c) < 1e-3)) space = 'acescg'
       else if (type === 'string') attributes[name] = new TextDecoder().decode(bytes.subarray(at, end))
       at = end
     }
@@ -147,7 +148,7 @@ export function readExr(bytes: Uint8Array): ExrFile {
       }
       at += 8 + size
     }
-    return { width, height, channels, attributes }
+    return { width, height, channels, attributes, ...(space ? { space } : {}) }
   }
   catch (e) { if (e instanceof FormatError) throw e; throw cut() }
 }

@@ -64,6 +64,8 @@ describe('OpenEXR', () => {
     const back = readExr(file)
     expect([back.width, back.height, back.attributes['wavelume:seed']]).toEqual([width, height, '7'])
     expect(back.channels.get('R')).toEqual(R)
+    expect(back.space).toBeUndefined()
+    expect(readPicture(writeExr({ width, height, channels: new Map([['R', R]]), attributes: {}, space: 'acescg' })).space).toBe('acescg')
     expect(back.channels.get('albedo.R')).toEqual(R.map(x => x / 2))
   })
   it.skipIf(!existsSync('/usr/bin/exrheader') || !existsSync('/usr/bin/oiiotool'))('is read by Debian’s openexr and openimageio', () => {

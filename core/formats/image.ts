@@ -5,7 +5,7 @@ import { readExr } from './exr'
 import { readHdr } from './hdr'
 
 /** A decoded picture: RGBA, row 0 at the top. Bytes are encoded as the file has them; floats are linear. */
-export interface Picture { width: number, height: number, data: Uint8Array | Float32Array }
+export interface Picture { width: number, height: number, data: Uint8Array | Float32Array, /** Primaries that the file says it has, where they are not Rec.709's. */ space?: 'acescg' }
 
 /** Largest picture read, pixels. */
 export const LARGEST_PICTURE = 16384 * 8192
@@ -31,11 +31,11 @@ export function readPicture(bytes: Uint8Array): Picture {
     case 'png': return readPng(bytes)
     case 'jpeg': return readJpeg(bytes)
     case 'exr': {
-      const { width, height, channels } = readExr(bytes)
+      const { width, height, channels, space } = readExr(bytes)
       const r = channels.get('R') ?? channels.get('Y') ?? [...channels.values()][0]!, g = channels.get('G') ?? r, b = channels.get('B') ?? r, a = channels.get('A')
       const data = new Float32Array(width * height * 4)
       for (let i = 0; i < r.length; i++) { data[i * 4] = r[i]!; data[i * 4 + 1] = g[i]!; data[i * 4 + 2] = b[i]!; data[i * 4 + 3] = a ? a[i]! : 1 }
-      return { width, height, data }
+      return { width, height, data, ...(space === 'acescg' ? { space } : {}) }
     }
     case 'hdr': return readHdr(bytes)
     default: throw new FormatError('Picture', 'the file is neither PNG, JPEG, OpenEXR nor Radiance HDR')

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { fresnelConductor } from '../optics/fresnel'
-import { conductorByName, conductorK, conductorN } from '../optics/conductors'
+import { CONDUCTOR_NAMES, conductorByName, conductorK, conductorN } from '../optics/conductors'
 import { materialOf, mtlx, pbr } from '../testing/setup'
 import { filmReflectance } from '../optics/thin-film'
 import { GLASS_NAMES, glassN } from '../optics/glasses'
@@ -33,7 +33,7 @@ describe('a smooth dielectric of IOR 1.5', () => {
 })
 
 describe('metals by name', () => {
-  it.each(['gold', 'copper'])('%s reflects as its n and k say', (name) => {
+  it.each(CONDUCTOR_NAMES)('%s reflects as its n and k say', (name) => {
     const angles = [0, 30, 60, 80], m = of(`<wl_metal name="s" type="surfaceshader"><input name="metal" type="string" value="${name}"/><input name="roughness" type="float" value="0"/></wl_metal>`)(angles, { samples: 16 }), metal = conductorByName(name)
     angles.forEach((a, i) => [450, 550, 650].forEach((nm, k) =>
       expect(Math.abs(m.reflectance[i]![k]! - fresnelConductor(Math.cos(a * Math.PI / 180), conductorN[metal]![nm - 380]!, conductorK[metal]![nm - 380]!))).toBeLessThan(bound(m.stderr[i]![k]!))))

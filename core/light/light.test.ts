@@ -4,7 +4,8 @@ import { quad } from '../mesh/quad'
 import { cameraFrame } from '../scene/camera'
 import { createGeometry } from '../scene/geometry'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
-import { createLights, PANEL } from './lights'
+import { acescgToRec709 } from '../colour/rgb'
+import { createLights, faultyPixels, PANEL } from './lights'
 import { environmentRadiance, lit, sampleLight, weighLights } from './sample-light'
 import { rigsAround } from './rigs'
 import { rigSchema } from './rig'
@@ -33,6 +34,12 @@ describe('an environment picture', () => {
       expect(lit.pdf / drawn.pdf).toBeCloseTo(1, 1)
       expect([lit.r, lit.g, lit.b]).toEqual([drawn.r, drawn.g, drawn.b])
     }
+  })
+  it('says how many of its pixels carry no light, and takes ACEScg to Rec.709', () => {
+    expect(faultyPixels(sky())).toBe(1)
+    expect(faultyPixels({ data: Float32Array.of(0, 0, 0, 1, 1, -1e-6, 0, 1, 1, 1, NaN, 1, 2, 3, 4, 1) })).toBe(2)
+    const grey = { width: 2, height: 1, data: Float32Array.of(0.5, 0.5, 0.5, 1, 0.2, 0.6, 0.3, 1), space: 'acescg' as const }, { map } = createLights(rig(), grey)
+    for (let k = 0; k < 3; k++) { expect(map!.rgb[k]).toBeCloseTo(0.5, 5); expect(map!.rgb[3 + k]).toBeCloseTo(Math.max(0, acescgToRec709([0.2, 0.6, 0.3])[k]!), 5) }
   })
   it.each([0, 90])('lights a floor by the integral of radiance and cosine, turned by %d°', (turn) => {
     const lights = createLights(rig(turn), sky()), picture = sky()

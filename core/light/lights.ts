@@ -1,5 +1,6 @@
 /** The lights of a rig in flat arrays, with the tables by which its environment picture is drawn from. */
 import { luminanceAt } from '../colour/luminance'
+import { acescgToRec709 } from '../colour/rgb'
 import { colourOfTemperature } from '../colour/temperature'
 import type { Emitters } from './emitters'
 import type { Rig } from './rig'
@@ -60,9 +61,9 @@ export const areGrey = (factors: readonly number[]): boolean => factors.every((x
 
 /**
  * Prepares a rig.
- * @param picture linear RGBA floats of the environment image, if the rig has one
+ * @param picture linear RGBA floats of the environment image, if the rig has one; ACEScg is converted
  */
-export function createLights(rig: Rig, picture: { width: number, height: number, data: Float32Array } | null, allocate: (bytes: number) => ArrayBufferLike = n => new ArrayBuffer(n)): Lights {
+export function createLights(rig: Rig, picture: { width: number, height: number, data: Float32Array, space?: 'acescg' } | null, allocate: (bytes: number) => ArrayBufferLike = n => new ArrayBuffer(n)): Lights {
   const angle = rig.turn * Math.PI / 180, cos = Math.cos(angle), sin = Math.sin(angle), d = rig.dim
   const turned = ([x, y, z]: readonly number[]): [number, number, number] => [cos * x! + sin * z!, y!, -sin * x! + cos * z!]
   const all = panelsOf(rig), environment = rig.environment
@@ -118,11 +119,24 @@ function skyOf(s: Sky): ReturnType<typeof skyPicture> {
   return made
 }
 
+/** Radiance from which on a pixel is taken for a fault. */
+const BRIGHTEST = 1e9
+
+/** How many pixels of an environment picture carry no light because a component is negative, infinite or no number. */
+export function faultyPixels({ data }: { data: ArrayLike<number> }): number {
+  let n = 0
+  for (let i = 0; i < data.length; i += 4) if (!(data[i]! >= 0 && data[i + 1]! >= 0 && data[i + 2]! >= 0 && data[i]! < BRIGHTEST && data[i + 1]! < BRIGHTEST && data[i + 2]! < BRIGHTEST)) n++
+  return n
+}
+
 /** Tables by the picture they were made of: a rig is changed often, its picture seldom. */
 const maps = new WeakMap<object, NonNullable<Lights['map']>>()
 
-function createMap(picture: { width: number, height: number, data: Float32Array }, allocate: (bytes: number) => ArrayBufferLike): Lights['map'] {
-  const { width, height, data } = picture
+/** Rows of what turns ACEScg into linear Rec.709. */
+const FROM_ACESCG = [0, 1, 2].map(k => [[1, 0, 0], [0, 1, 0], [0, 0, 1]].map(c => acescgToRec709(c)[k]!))
+
+function createMap(picture: { width: number, height: number, data: Float32Array, space?: 'acescg' }, allocate: (bytes: number) => ArrayBufferLike): Lights['map'] {
+  const { width, height, data } = picture, wide = picture.space === 'acescg'
   const rgb = new Float32Array(allocate(width * height * 12)), rows = new Float32Array(allocate((height + 1) * 4)), columns = new Float32Array(allocate(height * (width + 1) * 4))
   let total = 0
   for (let y = 0; y < height; y++) {
@@ -131,7 +145,7 @@ function createMap(picture: { width: number, height: number, data: Float32Array 
     for (let x = 0; x < width; x++) {
       const i = y * width + x
       // negative and non-finite pixels carry no light
-      for (let k = 0; k < 3; k++) { const c = data[i * 4 + k]!; rgb[i * 3 + k] = c > 0 && c < 1e9 ? c : 0 }
+      for (let k = 0; k < 3; k++) { const m = FROM_ACESCG[k]!, c = wide ? m[0]! * data[i * 4]! + m[1]! * data[i * 4 + 1]! + m[2]! * data[i * 4 + 2]! : data[i * 4 + k]!; rgb[i * 3 + k] = c > 0 && c < BRIGHTEST ? c : 0 }
       row += luminanceAt(rgb, i * 3) * sinTheta
       columns[y * (width + 1) + x + 1] = row
     }
