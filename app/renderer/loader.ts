@@ -1,4 +1,5 @@
-import type { Panel } from '../../core/light/rig'
+import type { Lights } from '../../core/light/lights'
+import type { Panel, Rig } from '../../core/light/rig'
 import type { Balance } from '../../core/colour/balance'
 import type { Picture } from '../../core/formats/image'
 import type { Project } from '../../shared/api'
@@ -22,6 +23,7 @@ export type LoaderRequest =
   | { kind: 'keep', scale: number }
   | { kind: 'geometry', hash?: string, hidden: string[] }
   | { kind: 'closed' }
+  | { kind: 'lights', rig: Rig, picture: Picture | null }
   | { kind: 'picture', bytes: Uint8Array }
   | { kind: 'exr', width: number, height: number, rgb: Float32Array, attributes: Record<string, string> }
   | { kind: 'difference', a: Linear, b: Linear, width: number, height: number }
@@ -51,6 +53,8 @@ export function createLoader() {
     keepModel: (scale: number) => ask<Uint8Array>({ kind: 'keep', scale }),
     /** Geometry of a model without its hidden parts: of an asset, or of the bytes that were read last. */
     geometry: (hidden: string[], hash?: string) => ask<Geometry>({ kind: 'geometry', hidden, ...(hash !== undefined ? { hash } : {}) }),
+    /** Lights of a rig with the tables of its sky or picture. */
+    lights: (rig: Rig, picture: Picture | null) => ask<Lights>({ kind: 'lights', rig, picture }),
     /** Whether each part of the geometry that was built last closes, by name. */
     closed: () => ask<Map<string, boolean>>({ kind: 'closed' }),
     picture: (bytes: Uint8Array) => ask<ReadPicture>({ kind: 'picture', bytes }),

@@ -9,7 +9,10 @@ import { layerAlone } from '../../core/network/layer-order'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
 import { withValues } from '../../core/scene/part-values'
-import { compileMaterial, lightsFor, neutralDocument, texturesFor } from '../../core/scene/compile-material'
+import type { Lights } from '../../core/light/lights'
+import type { Rig } from '../../core/light/rig'
+import { compileMaterial, neutralDocument, texturesFor } from '../../core/scene/compile-material'
+import { lightsFor } from '../../core/scene/lights-for'
 import type { Project } from '../../shared/api'
 import { takeEarly } from '../renderer/early'
 import { hiddenParts } from '../renderer/hidden'
@@ -141,7 +144,6 @@ export const useStage = defineStore('stage', () => {
       waiting.value = geometry.value ? 'Building the hierarchy' : 'Reading the model'
       geometry.value = await l.geometry(hidden, scene.model)
       geometryKey = key
-      l.closed().then((c) => { if (geometryKey === key) closed.value = c }, () => undefined)
     }
     waiting.value = ''
     const g = geometry.value
@@ -168,16 +170,26 @@ export const useStage = defineStore('stage', () => {
     const same = sent && sent.geometry === g && sent.keys === keys.join('\n') + materialOf.join() + scene.parts.map(p => p.priority ?? 0).join() && sent.shapes.length === shapes.length && shapes.every((x, i) => x === sent!.shapes[i])
     if (!bench.camera) bench.camera = defaultCamera(g.hierarchy.bounds, 16, 10)
     if (same) {
-      if (rigKey !== rig) { rig = rigKey; s.setLights(lightsFor(currentRig, picture, shared)) }
+      if (rigKey !== rig) { rig = rigKey; s.setLights(await lightsOf(currentRig, l)) }
       else s.setConstants(programs.map(p => p.constants))
       return
     }
     const newGeometry = sent?.geometry !== g
     sent = { keys: keys.join('\n') + materialOf.join() + scene.parts.map(p => p.priority ?? 0).join(), shapes, geometry: g }
     rig = rigKey
+    const lights = await lightsOf(currentRig, l)
+    if (session.value !== s) return
     if (newGeometry) s.setCamera(bench.camera)
-    s.setWorld({ geometry: g, lights: lightsFor(currentRig, picture, shared), programs, textures: all, materialOf, priorityOf: Int32Array.from(g.partNames, name => scene.parts.find(p => p.name === name)?.priority ?? 0), maxOpaque: scene.maxOpaque, maxSpecular: scene.maxSpecular }, newGeometry)
+    s.setWorld({ geometry: g, lights, programs, textures: all, materialOf, priorityOf: Int32Array.from(g.partNames, name => scene.parts.find(p => p.name === name)?.priority ?? 0), maxOpaque: scene.maxOpaque, maxSpecular: scene.maxSpecular }, newGeometry)
     rates.started = Date.now()
+    // after the picture has begun
+    if (newGeometry) l.closed().then((c) => { if (geometry.value === g) closed.value = c }, () => undefined)
+  }
+
+  /** Lights of a rig. Tables of skies and pictures take their time: the loader makes them, off the page's own thread. */
+  async function lightsOf(rig: Rig, l: Loader): Promise<Lights> {
+    const { environment } = rig
+    return environment.kind === 'uniform' ? lightsFor(rig, picture, shared) : l.lights(rig, environment.kind === 'image' ? picture(environment.asset) ?? null : null)
   }
 
   function setCamera(c: Camera): void { bench.camera = c; session.value?.setCamera(c) }

@@ -7,7 +7,7 @@ import { GEOMETRY_VERSION, unpackGeometry } from '../../core/scene/geometry-pack
 import { keepGeometry, keptGeometry } from './geometry-cache'
 import { hiddenParts } from '../renderer/hidden'
 import type { Project } from '../../shared/api'
-import { faultyPixels } from '../../core/light/lights'
+import type { Picture } from '../../core/formats/image'
 import type { LoaderRequest, ReadModel, ReadPicture } from '../renderer/loader'
 
 /** The readers are large, and a project that was opened before needs none of them. */
@@ -19,6 +19,8 @@ let model: { of: string, read: Promise<Model> } = { of: '-', read: Promise.resol
 const BYTES = ''
 /** Bytes that the model was read from, where they can be kept as they are. */
 let original: Uint8Array | undefined
+/** Environment picture asked for last, by its name. */
+const environments = new Map<string, Picture>()
 /** Geometry built last: begun as soon as a project says what it will need. */
 let geometry: { key: string, built: Promise<Geometry> } | undefined
 
@@ -87,6 +89,13 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       return writeGlb(m)
     }
     case 'geometry': return build(r.hash ?? BYTES, r.hidden)
+    case 'lights': {
+      const { environment } = r.rig, name = environment.kind === 'image' ? environment.asset : ''
+      // tables are kept by the picture that they are of; a message brings a new one each time
+      if (r.picture && !environments.has(name)) { environments.clear(); environments.set(name, r.picture) }
+      const { lightsFor } = await import('../../core/scene/lights-for')
+      return lightsFor(r.rig, () => environments.get(name), shared)
+    }
     case 'closed': {
       const { closedParts } = await import('../../core/scene/closed-parts')
       return geometry ? closedParts(await geometry.built) : new Map()
@@ -94,6 +103,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
     case 'picture': {
       const { readPicture } = await readers(), p = readPicture(r.bytes), data = p.data instanceof Float32Array ? new Float32Array(shared(p.data.byteLength)) : new Uint8Array(shared(p.data.byteLength))
       data.set(p.data)
+      const { faultyPixels } = await import('../../core/light/lights')
       return { width: p.width, height: p.height, data, ...(p.space ? { space: p.space } : {}), faulty: faultyPixels(p) } satisfies ReadPicture
     }
     case 'difference': {

@@ -18,7 +18,7 @@ export interface Lights {
   /** Radiance of a uniform environment; scale of a picture. */
   environment: [number, number, number]
   /** Environment picture, RGB float, row 0 at the top; null for uniform. */
-  map: { width: number, height: number, rgb: Float32Array, /** Cumulative rows, then cumulative columns of each row. */ rows: Float32Array, columns: Float32Array, /** Mean of luminance · sin θ. */ mean: number } | null
+  map: { /** The same for lights of one picture, wherever they were prepared. */ id: string, width: number, height: number, rgb: Float32Array, /** Cumulative rows, then cumulative columns of each row. */ rows: Float32Array, columns: Float32Array, /** Mean of luminance · sin θ. */ mean: number } | null
   /** Cosine and sine of the environment picture's turn. */
   cos: number
   sin: number
@@ -49,7 +49,7 @@ export const emissionLight = (lights: Lights): number => lights.panelCount + 1
  */
 export function factorsBetween(from: Lights, to: Lights): number[] | null {
   const { panels, panelCount } = from, colour = new Set([PANEL.radiance, PANEL.radiance + 1, PANEL.radiance + 2, PANEL.power] as number[])
-  if (panelCount !== to.panelCount || from.map !== to.map || from.cos !== to.cos || from.sin !== to.sin || String(from.backdrop) !== String(to.backdrop)) return null
+  if (panelCount !== to.panelCount || from.map?.id !== to.map?.id || from.cos !== to.cos || from.sin !== to.sin || String(from.backdrop) !== String(to.backdrop)) return null
   if (panels.some((x, i) => !colour.has(i % PANEL.stride) && x !== to.panels[i])) return null
   const pairs = [...Array.from({ length: panelCount * 3 }, (_, i) => Math.floor(i / 3) * PANEL.stride + PANEL.radiance + i % 3).map(w => [panels[w]!, to.panels[w]!] as const), ...from.environment.map((x, k) => [x, to.environment[k]!] as const)]
   if (pairs.some(([a, b]) => a === 0 && b !== 0)) return null
@@ -132,6 +132,7 @@ export function faultyPixels({ data }: { data: ArrayLike<number> }): number {
 /** Tables by the picture they were made of: a rig is changed often, its picture seldom. */
 const maps = new WeakMap<object, NonNullable<Lights['map']>>()
 
+let made = 0
 /** Rows of what turns ACEScg into linear Rec.709. */
 const FROM_ACESCG = [0, 1, 2].map(k => [[1, 0, 0], [0, 1, 0], [0, 0, 1]].map(c => acescgToRec709(c)[k]!))
 
@@ -154,5 +155,5 @@ function createMap(picture: { width: number, height: number, data: Float32Array,
     rows[y + 1] = total
   }
   for (let y = 1; y <= height; y++) rows[y] = total > 0 ? rows[y]! / total : y / height
-  return { width, height, rgb, rows, columns, mean: total / (width * height) }
+  return { id: `${made++}`, width, height, rgb, rows, columns, mean: total / (width * height) }
 }
