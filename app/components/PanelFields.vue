@@ -11,10 +11,10 @@ const emit = defineEmits<{ change: [edit: (p: Panel) => Panel, key: string], rem
 const place = computed(() => placeOf(props.panel, props.middle))
 const most = computed(() => Math.max(...props.panel.radiance) || 1)
 const tint = (c: readonly number[], temperature?: number) => { const peak = Math.max(...c) || 1; emit('change', ({ temperature: _, ...p }) => ({ ...p, ...(temperature ? { temperature } : {}), radiance: c.map(x => +(x / peak * most.value).toPrecision(6)) as [number, number, number] }), 'tint') }
-/** Lumens that the panel sends out: its luminance times its area times the solid angle, soft edges not counted. */
+/** Lumens that the panel sends out: its luminance times its area times the steradians it shines into, soft edges not counted. */
 const ball = computed(() => props.panel.shape === 'ball'), cone = computed(() => props.panel.cone ?? [180, 180])
 const area = computed(() => place.value.width * (ball.value ? place.value.width : place.value.height) * (props.panel.shape === 'rectangle' || !props.panel.shape ? 1 : Math.PI / 4))
-/** Solid angle that light leaves into, of a flat panel weighed with the cosine. */
+/** Steradians that light leaves into, of a flat panel weighed with the cosine. */
 const solid = computed(() => ball.value ? 4 * Math.PI * coneShare(cone.value) : Math.PI)
 const flux = computed(() => solid.value * area.value * luminanceAt(props.panel.radiance, 0))
 /** Sets one angle of the cone; the outer one is never the smaller. */

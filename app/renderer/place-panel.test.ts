@@ -3,7 +3,7 @@ import { panelSchema } from '../../core/light/rig'
 import { coneShare, placeOf, placed } from './place-panel'
 
 describe('the share of a ball’s cone', () => {
-  it('is the solid angle over 4π, with what its fall leaves between the angles', () => {
+  it('is the part of 4π steradians, with what its fall leaves between the angles', () => {
     expect(coneShare([180, 180])).toBe(1)
     expect(coneShare([90, 90])).toBeCloseTo(0.5, 9)
     let sum = 0
