@@ -151,16 +151,20 @@ test('a model brings its own materials as networks, and what has no equivalent i
 })
 
 test('an automated check for accessibility finds nothing, in any theme', async ({ page }) => {
-  const bench = new BenchPage(page), found = async () => (await new AxeBuilder({ page }).analyze()).violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(', ')}`)
+  // all but colours is the same in every theme
+  const bench = new BenchPage(page), found = async (rules?: string[]) => (await (rules ? new AxeBuilder({ page }).withRules(rules) : new AxeBuilder({ page })).analyze()).violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(', ')}`)
   await page.goto(BASE)
   await expect(page.getByRole('link', { name: /Skerry lantern/ }).first()).toBeVisible()
   expect(await found()).toEqual([])
   await bench.open('Skerry lantern')
   await expect(page.locator('.vue-flow__node').first()).toBeVisible()
+  // the check and the render would wait for each other
+  await bench.refined(2)
+  await bench.key('p')
   for (const theme of ['neutral', 'dim', 'light']) {
     await expect(page.locator('html')).toHaveAttribute('data-theme', theme)
     await page.waitForTimeout(400)
-    expect(await found(), theme).toEqual([])
+    expect(await found(theme === 'neutral' ? undefined : ['color-contrast']), theme).toEqual([])
     await bench.key('Shift+T')
   }
   for (const [key, panel] of [['Shift+C', 'curves-panel'], ['Shift+L', 'lights-panel'], ['Shift+J', 'lens-panel']] as const) {
@@ -177,10 +181,6 @@ test('an automated check for accessibility finds nothing, in any theme', async (
   await bench.key('Shift+F')
   expect(await found(), 'asking for a frame').toEqual([])
   await page.keyboard.press('Escape')
-  await bench.key('Shift+L')
-  await expect(page.getByTestId('lights-panel')).toBeVisible()
-  expect(await found(), 'light rig').toEqual([])
-  await bench.key('Shift+L')
   await page.getByTestId('save-state').click()
   await page.getByTestId('checks').click()
   await expect(page.getByRole('dialog', { name: 'Versions' }).getByText('v1')).toBeVisible()
