@@ -180,11 +180,10 @@ export function metalQ(layer: number, fr: number, fg: number, fb: number, er: nu
   // F(µ) = F0 + (F90 − F0)(1 − µ)ᵉ − a·µ(1 − µ)⁶ with a chosen so that F at µ̄ = 1/7 is the Schlick value times the tint
   const plain = Q[23] === 0, e = plain ? 5 : Q[23]!, rise = plain ? (6 / 7) ** 5 : (6 / 7) ** e, inverse = 7 / (6 / 7) ** 6, mean = 2 / ((e + 1) * (e + 2))
   lobes[o + L_EXPONENT] = Q[23]!
-  if (plain) lobes.fill(1, o + L_GRAZE, o + L_GRAZE + CHANNELS)
-  else spread(lobes, o + L_GRAZE, Q[20]!, Q[21]!, Q[22]!)
+  if (!plain) spread(lobes, o + L_GRAZE, Q[20]!, Q[21]!, Q[22]!)
   for (let k = 0; k < CHANNELS; k++) {
     const f0 = lobes[o + L_F0 + k]!
-    lobes[o + L_EDGE + k] = (f0 + (lobes[o + L_GRAZE + k]! - f0) * rise) * (1 - lobes[o + L_EDGE + k]!) * inverse
+    lobes[o + L_EDGE + k] = (f0 + ((plain ? 1 : lobes[o + L_GRAZE + k]!) - f0) * rise) * (1 - lobes[o + L_EDGE + k]!) * inverse
   }
   lobes[o + L_ALBEDO] = Math.max(0.05, plain ? (fr + fg + fb) / 3 : (fr + fg + fb) / 3 * (1 - mean) + (Q[20]! + Q[21]! + Q[22]!) / 3 * mean)
   if (Q[16]! > 0) setFilm(o, Q[19]!)
@@ -193,7 +192,7 @@ export function metalQ(layer: number, fr: number, fg: number, fb: number, er: nu
   const average = lobes[a + L_TABLE]!
   for (let k = 0; k < CHANNELS; k++) {
     // cosine mean of that F: ∫ 2µ(1 − µ)ᵉ dµ = 2/((e + 1)(e + 2)), ∫ 2µ·µ(1 − µ)⁶ dµ = 1/126
-    const f0 = lobes[o + L_F0 + k]!, F = Math.min(1, Math.max(0, f0 + (lobes[o + L_GRAZE + k]! - f0) * mean - lobes[o + L_EDGE + k]! / 126))
+    const f0 = lobes[o + L_F0 + k]!, F = Math.min(1, Math.max(0, f0 + ((plain ? 1 : lobes[o + L_GRAZE + k]!) - f0) * mean - lobes[o + L_EDGE + k]! / 126))
     lobes[a + L_W + k] = again(weight, F, average)
   }
 }
