@@ -46,7 +46,7 @@ const lobe = computed((): Line[] => {
     <div class="foot">
       <span>Light from</span><NumberField label="Angle of incidence" :value="angle" :low="0" :high="88" unit="°" quantity="angle" @change="angle = Math.round($event)" />
       <label class="small">beside <select v-model="beside" class="b" aria-label="Specimen beside it"><option value="">nothing</option><option v-for="s in specimens" :key="s.key" :value="s.key">{{ s.title }}</option></select></label>
-      <span class="small keys"><CurveKey /> full: back, dotted: through, dashed: specimen</span>
+      <span class="small keys"><CurveKey /> dotted: through{{ beside ? ', dashed: beside' : '' }}</span>
     </div>
   </div>
 </template>

@@ -217,6 +217,9 @@ export const useStage = defineStore('stage', () => {
   const panelShown = ref<number | null>(null), middle = computed(() => { const b = geometry.value?.hierarchy.bounds; return b ? [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2) : [0, 0, 0] })
   /** Number of the light shown alone: a panel, then the environment, then what parts send out. */
   const lightAlone = ref<number | null>(null)
+  // they stand in the same place
+  const panels = [lightsOpen, lensOpen, curvesOpen]
+  for (const p of panels) watch(p, (on) => { if (on) for (const q of panels) if (q !== p) q.value = false })
   watch(lightsOpen, (on) => { if (on) session.value?.keepLightsApart(); else lightAlone.value = null })
   watch(lightAlone, light => session.value?.setLightAlone(light))
   watch(() => bench.scene?.lights, () => { lightAlone.value = null })
