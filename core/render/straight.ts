@@ -49,7 +49,7 @@ export function passStraight(scene: RenderScene, rays: RayBatch, k: number, foot
     material.shader.shade(S, material.constants)
     if (!throughFace(way)) return false
     const side = doubtOf(S)
-    for (let j = 0; j < 3; j++) ray.origin[j] = S[j]! - side * (j === 0 ? now.gx : j === 1 ? now.gy : now.gz)
+    ray.origin[0] = S[0]! - side * now.gx; ray.origin[1] = S[1]! - side * now.gy; ray.origin[2] = S[2]! - side * now.gz
     left -= way
     if (!(left > side)) return true
   }
