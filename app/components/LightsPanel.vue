@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { lightNames } from '../../core/light/lights'
-import type { Panel, Rig } from '../../core/light/rig'
+import { MOST_PANELS, type Panel, type Rig } from '../../core/light/rig'
 import { BACKDROP } from '../../core/light/rigs'
 import { uniqueName } from '../../core/mesh/model'
 import { placed } from '../renderer/place-panel'
@@ -24,7 +24,6 @@ const panel = (i: number, edit: (p: Rig['panels'][number]) => Rig['panels'][numb
 const level = (i: number, ev: number) => panel(i, (p) => { const most = Math.max(...p.radiance) || 1; return { ...p, radiance: p.radiance.map(x => x / most * 2 ** ev) as [number, number, number] } }, `panel${i}`)
 const { panelShown: shown, middle } = storeToRefs(stage)
 watch(() => rig.value?.name, () => { shown.value = null })
-const MOST_PANELS = 16
 /** A new panel stands above and to the left of where the camera looks from, a blocker beside it and nearer. */
 function add(blocks: boolean): void {
   const b = stage.geometry?.hierarchy.bounds, c = bench.camera

@@ -15,9 +15,9 @@ export function useChecks() {
   function run(): void {
     const worn = new Set(bench.scene?.parts.map(p => p.material))
     bench.checks = bench.document ? of(bench.document) : []
-    bench.allChecks = Object.entries(bench.state?.materials ?? {}).filter(([key]) => worn.has(key)).flatMap(([material, d]) => of(d).map(finding => ({ material, finding })))
     const { scene, state } = bench
-    if (scene && state) bench.allChecks.push(...checkShells(scene.parts, new Map(Object.entries(state.materials)), stage.closed).map(finding => ({ material: scene.parts.find(p => p.name === finding.where)!.material, finding })))
+    bench.allChecks = [...Object.entries(bench.state?.materials ?? {}).filter(([key]) => worn.has(key)).flatMap(([material, d]) => of(d).map(finding => ({ material, finding }))),
+      ...scene && state ? checkShells(scene.parts, new Map(Object.entries(state.materials)), stage.closed).map(finding => ({ material: scene.parts.find(p => p.name === finding.where)!.material, finding })) : []]
   }
   const later = () => { clearTimeout(timer); timer = setTimeout(run, 250) }
   watch(() => stage.loaded, () => { known = new WeakMap(); later() })

@@ -1,5 +1,6 @@
 /** Handles of a rig's panels over the picture: each panel is a dot on a ball about the model, as the camera sees it; dots go round the rim to the far side. */
 import type { Panel } from '../../core/light/rig'
+import { turned } from '../../core/light/turned'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import { placed, placeOf } from './place-panel'
 
@@ -7,12 +8,6 @@ type Vector = [number, number, number]
 
 /** Where a dot lies: right and up of the ball's middle, in radii, and whether it is on the side of the camera. */
 export interface Dot { x: number, y: number, near: boolean }
-
-/** Turns a vector about the vertical as a rig turns its panels. @param degrees the rig's turn, or less than none to go back */
-function turned([x, y, z]: readonly number[], degrees: number): Vector {
-  const cos = Math.cos(degrees * Math.PI / 180), sin = Math.sin(degrees * Math.PI / 180)
-  return [cos * x! + sin * z!, y!, -sin * x! + cos * z!]
-}
 
 /** Unit vectors to the right, up and towards the camera. */
 function axes(c: Camera): [Vector, Vector, Vector] {

@@ -1,27 +1,22 @@
 /** Lights of a glTF 2.0 file (KHR_lights_punctual) as lights of a rig: points and spots as small balls, directions as far discs the size of the sun. */
 import type { Document, Node } from '@gltf-transform/core'
 import type { Light } from '@gltf-transform/extensions'
-import type { Panel } from '../light/rig'
+import { luminanceAt } from '../colour/luminance'
+import { SUN_AT, SUN_HALF } from '../light/lights'
+import { MOST_PANELS, type Panel } from '../light/rig'
 import { uniqueName } from '../mesh/model'
+import { orthonormal } from '../surface/orthonormal'
 
 /** What a file's lights become, and what of them has no equivalent, in words. */
 export interface FileLights { panels: Panel[], lost: string[] }
 
-/** Most lights of a rig. */
-const MOST = 16
 /** Radius of the ball that stands for a point, metres: what shines has a size, and is seen in reflections. */
 export const BALL = 0.01
-/** How far away a direction's disc stands, metres; its half angle: the sun's (Cox 2000, "Allen's Astrophysical Quantities"). */
-const FAR = 2000, HALF = 0.2665 * Math.PI / 180
 
 type Vector = [number, number, number]
-const times = (v: readonly number[], by: number): Vector => [v[0]! * by, v[1]! * by, v[2]! * by]
+const times = (v: ArrayLike<number>, by: number): Vector => [v[0]! * by, v[1]! * by, v[2]! * by]
 
-/** Two unit vectors u, v with u × v along a unit vector. */
-function squareTo(n: readonly number[]): [Vector, Vector] {
-  const t: Vector = Math.abs(n[1]!) < 0.99 ? [n[2]!, 0, -n[0]!] : [0, -n[2]!, n[1]!], l = Math.hypot(...t), u = times(t, 1 / l)
-  return [u, [n[1]! * u[2] - n[2]! * u[1], n[2]! * u[0] - n[0]! * u[2], n[0]! * u[1] - n[1]! * u[0]]]
-}
+const frame = new Float64Array(6)
 
 /**
  * Reads the lights of a file's scene. Intensities in candela become the luminance of a ball of radius {@link BALL}, I/(π·r²); illuminances in lux that of a disc, E/(π·sin² of its half angle).
@@ -32,7 +27,7 @@ export function lightsOfGltf(document: Document): FileLights {
   const visit = (node: Node): void => {
     const light = node.getExtension<Light>('KHR_lights_punctual')
     if (light && light.getIntensity() > 0) {
-      if (panels.length >= MOST) more++
+      if (panels.length >= MOST_PANELS) more++
       else {
         const name = uniqueName((light.getName() || node.getName() || 'Light').slice(0, 100), taken)
         panels.push(panelOf(light, node.getWorldMatrix(), name))
@@ -42,16 +37,18 @@ export function lightsOfGltf(document: Document): FileLights {
     node.listChildren().forEach(visit)
   }
   scene?.listChildren().forEach(visit)
-  if (more) lost.push(`${more} lights beyond the ${MOST} that a rig holds`)
+  if (more) lost.push(`${more} lights beyond the ${MOST_PANELS} that a rig holds`)
   return { panels, lost }
 }
 
 function panelOf(light: Light, m: readonly number[], name: string): Panel {
   // a light looks along −z of its node
-  const back = Math.hypot(m[8]!, m[9]!, m[10]!) || 1, to: Vector = [-m[8]! / back, -m[9]! / back, -m[10]! / back], [u, v] = squareTo(to), at: Vector = [m[12]!, m[13]!, m[14]!], colour = light.getColor(), type = light.getType()
+  const back = Math.hypot(m[8]!, m[9]!, m[10]!) || 1, to: Vector = [-m[8]! / back, -m[9]! / back, -m[10]! / back], at: Vector = [m[12]!, m[13]!, m[14]!], colour = light.getColor(), type = light.getType()
+  orthonormal(frame, ...to)
+  const u = frame.subarray(0, 3), v = frame.subarray(3, 6)
   if (type === 'directional') {
-    const r = FAR * Math.tan(HALF)
-    return { name, centre: times(to, -FAR), u: times(u, r), v: times(v, r), radiance: times(colour, light.getIntensity() / (Math.PI * Math.sin(HALF) ** 2)), visible: false, shape: 'disc' }
+    const r = SUN_AT * Math.tan(SUN_HALF)
+    return { name, centre: times(to, -SUN_AT), u: times(u, r), v: times(v, r), radiance: times(colour, light.getIntensity() / (Math.PI * Math.sin(SUN_HALF) ** 2)), visible: false, shape: 'disc' }
   }
   const degrees = (radians: number) => +(radians * 180 / Math.PI).toFixed(3)
   return {
@@ -64,6 +61,6 @@ function panelOf(light: Light, m: readonly number[], name: string): Panel {
 export function illuminanceAt(panels: readonly Panel[], point: readonly number[]): number {
   return panels.reduce((sum, p) => {
     const area = Math.PI * Math.hypot(...p.u) * Math.hypot(...p.v), d2 = p.centre.reduce((s, c, k) => s + (c - point[k]!) ** 2, 0)
-    return sum + (0.2126 * p.radiance[0] + 0.7152 * p.radiance[1] + 0.0722 * p.radiance[2]) * area / Math.max(d2, area)
+    return sum + luminanceAt(p.radiance, 0) * area / Math.max(d2, area)
   }, 0)
 }

@@ -5,6 +5,7 @@ import { cameraFrame } from '../scene/camera'
 import { createGeometry } from '../scene/geometry'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
 import { acescgToRec709 } from '../colour/rgb'
+import { lightsFor } from '../scene/lights-for'
 import { createLights, faultyPixels, PANEL } from './lights'
 import { environmentRadiance, lit, sampleLight, weighLights } from './sample-light'
 import { rigsAround } from './rigs'
@@ -38,7 +39,7 @@ describe('an environment picture', () => {
   it('says how many of its pixels carry no light, and takes ACEScg to Rec.709', () => {
     expect(faultyPixels(sky())).toBe(1)
     expect(faultyPixels({ data: Float32Array.of(0, 0, 0, 1, 1, -1e-6, 0, 1, 1, 1, NaN, 1, 2, 3, 4, 1) })).toBe(2)
-    const grey = { width: 2, height: 1, data: Float32Array.of(0.5, 0.5, 0.5, 1, 0.2, 0.6, 0.3, 1), space: 'acescg' as const }, { map } = createLights(rig(), grey)
+    const grey = { width: 2, height: 1, data: Float32Array.of(0.5, 0.5, 0.5, 1, 0.2, 0.6, 0.3, 1), space: 'acescg' as const }, { map } = lightsFor(rig(), () => grey)
     for (let k = 0; k < 3; k++) { expect(map!.rgb[k]).toBeCloseTo(0.5, 5); expect(map!.rgb[3 + k]).toBeCloseTo(Math.max(0, acescgToRec709([0.2, 0.6, 0.3])[k]!), 5) }
   })
   it.each([0, 90])('lights a floor by the integral of radiance and cosine, turned by %d°', (turn) => {

@@ -1,8 +1,8 @@
 /** The lights of a rig in flat arrays, with the tables by which its environment picture is drawn from. */
 import { luminanceAt } from '../colour/luminance'
-import { acescgToRec709 } from '../colour/rgb'
 import { colourOfTemperature } from '../colour/temperature'
 import type { Emitters } from './emitters'
+import { turned } from './turned'
 import type { Rig } from './rig'
 import { skyPicture } from './sky'
 
@@ -18,7 +18,7 @@ export interface Lights {
   /** Radiance of a uniform environment; scale of a picture. */
   environment: [number, number, number]
   /** Environment picture, RGB float, row 0 at the top; null for uniform. */
-  map: { /** The same for lights of one picture, wherever they were prepared. */ id: string, width: number, height: number, rgb: Float32Array, /** Cumulative rows, then cumulative columns of each row. */ rows: Float32Array, columns: Float32Array, /** Mean of luminance · sin θ. */ mean: number } | null
+  map: { /** The same for lights of one picture, wherever they were prepared. */ id: number, width: number, height: number, rgb: Float32Array, /** Cumulative rows, then cumulative columns of each row. */ rows: Float32Array, columns: Float32Array, /** Mean of luminance · sin θ. */ mean: number } | null
   /** Cosine and sine of the environment picture's turn. */
   cos: number
   sin: number
@@ -61,25 +61,24 @@ export const areGrey = (factors: readonly number[]): boolean => factors.every((x
 
 /**
  * Prepares a rig.
- * @param picture linear RGBA floats of the environment image, if the rig has one; ACEScg is converted
+ * @param picture linear RGBA floats of the environment image, if the rig has one
  */
-export function createLights(rig: Rig, picture: { width: number, height: number, data: Float32Array, space?: 'acescg' } | null, allocate: (bytes: number) => ArrayBufferLike = n => new ArrayBuffer(n)): Lights {
-  const angle = rig.turn * Math.PI / 180, cos = Math.cos(angle), sin = Math.sin(angle), d = rig.dim
-  const turned = ([x, y, z]: readonly number[]): [number, number, number] => [cos * x! + sin * z!, y!, -sin * x! + cos * z!]
+export function createLights(rig: Rig, picture: { width: number, height: number, data: Float32Array } | null, allocate: (bytes: number) => ArrayBufferLike = n => new ArrayBuffer(n)): Lights {
+  const turn = (v: readonly number[]) => turned(v, rig.turn), d = rig.dim
   const all = panelsOf(rig), environment = rig.environment
   const panels = new Float64Array(all.length * PANEL.stride)
   all.forEach((p, i) => {
-    const o = i * PANEL.stride, u = turned(p.u), v = turned(p.v), ball = p.shape === 'ball', disc = p.shape === 'disc', [scale, offset] = ball ? coneOf(p.cone) : [0, 1]
+    const o = i * PANEL.stride, u = turn(p.u), v = turn(p.v), ball = p.shape === 'ball', disc = p.shape === 'disc', [scale, offset] = ball ? coneOf(p.cone) : [0, 1]
     const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]], l = Math.hypot(...n)
     const rgb = p.radiance.map(x => p.blocks ? 0 : x * d)
-    panels.set([...turned(p.centre), ...u, ...v, ...n.map(x => x / (l || 1)), ball ? Math.PI * (u[0] * u[0] + u[1] * u[1] + u[2] * u[2]) : (disc ? Math.PI : 4) * l, ...rgb, p.visible ? 1 : 0, luminanceAt(rgb, 0),
+    panels.set([...turn(p.centre), ...u, ...v, ...n.map(x => x / (l || 1)), ball ? Math.PI * (u[0] * u[0] + u[1] * u[1] + u[2] * u[2]) : (disc ? Math.PI : 4) * l, ...rgb, p.visible ? 1 : 0, luminanceAt(rgb, 0),
       u[0] * u[0] + u[1] * u[1] + u[2] * u[2], v[0] * v[0] + v[1] * v[1] + v[2] * v[2], disc ? 1 : 0, ball ? 0 : p.soft ?? 0, p.blocks ? 1 : 0, ball ? 1 : 0, scale, offset], o)
   })
   const scale = (environment.kind === 'uniform' ? environment.radiance : [environment.scale, environment.scale, environment.scale]).map(x => x * d)
   const image = environment.kind === 'sky' ? skyOf(environment) : environment.kind === 'image' ? picture : null
   let map = image ? maps.get(image) ?? null : null
   if (image && !map) maps.set(image, map = createMap(image, allocate)!)
-  const shift = angle + (environment.kind === 'image' ? environment.turn : 0) * Math.PI / 180
+  const shift = rig.turn * Math.PI / 180 + (environment.kind === 'image' ? environment.turn : 0) * Math.PI / 180
   return {
     panels, panelCount: all.length, blockers: all.filter(p => p.blocks).length, environment: scale as [number, number, number], map, cos: Math.cos(shift), sin: Math.sin(shift), backdrop: rig.backdrop ?? null,
     emitters: null, visible: null, gather: 'both', mapPower: map ? Math.PI * Math.PI / 2 * map.mean * scale[0]! * 2 : 0,
@@ -94,10 +93,10 @@ function coneOf(cone: readonly [number, number] | undefined): [scale: number, of
 }
 
 type Sky = Extract<Rig['environment'], { kind: 'sky' }>
-/** Distance of the sun, metres: far from anything that is lit, near enough for double precision. */
-const SUN_AT = 2000
+/** Distance of the sun and other discs that stand for a direction, metres: far from anything that is lit, near enough for double precision. */
+export const SUN_AT = 2000
 /** Half angle of the sun's disc: 0.533° across in the mean (Cox 2000, "Allen's Astrophysical Quantities"). */
-const SUN_HALF = 0.2665 * Math.PI / 180
+export const SUN_HALF = 0.2665 * Math.PI / 180
 
 /** The sun of a sky as a far disc. Its colour: 5800 K, reddened by nothing. */
 function sunPanel(sky: Sky): Rig['panels'][number] {
@@ -133,11 +132,9 @@ export function faultyPixels({ data }: { data: ArrayLike<number> }): number {
 const maps = new WeakMap<object, NonNullable<Lights['map']>>()
 
 let made = 0
-/** Rows of what turns ACEScg into linear Rec.709. */
-const FROM_ACESCG = [0, 1, 2].map(k => [[1, 0, 0], [0, 1, 0], [0, 0, 1]].map(c => acescgToRec709(c)[k]!))
 
-function createMap(picture: { width: number, height: number, data: Float32Array, space?: 'acescg' }, allocate: (bytes: number) => ArrayBufferLike): Lights['map'] {
-  const { width, height, data } = picture, wide = picture.space === 'acescg'
+function createMap(picture: { width: number, height: number, data: Float32Array }, allocate: (bytes: number) => ArrayBufferLike): Lights['map'] {
+  const { width, height, data } = picture
   const rgb = new Float32Array(allocate(width * height * 12)), rows = new Float32Array(allocate((height + 1) * 4)), columns = new Float32Array(allocate(height * (width + 1) * 4))
   let total = 0
   for (let y = 0; y < height; y++) {
@@ -146,7 +143,7 @@ function createMap(picture: { width: number, height: number, data: Float32Array,
     for (let x = 0; x < width; x++) {
       const i = y * width + x
       // negative and non-finite pixels carry no light
-      for (let k = 0; k < 3; k++) { const m = FROM_ACESCG[k]!, c = wide ? m[0]! * data[i * 4]! + m[1]! * data[i * 4 + 1]! + m[2]! * data[i * 4 + 2]! : data[i * 4 + k]!; rgb[i * 3 + k] = c > 0 && c < BRIGHTEST ? c : 0 }
+      for (let k = 0; k < 3; k++) { const c = data[i * 4 + k]!; rgb[i * 3 + k] = c > 0 && c < BRIGHTEST ? c : 0 }
       row += luminanceAt(rgb, i * 3) * sinTheta
       columns[y * (width + 1) + x + 1] = row
     }
@@ -155,5 +152,5 @@ function createMap(picture: { width: number, height: number, data: Float32Array,
     rows[y + 1] = total
   }
   for (let y = 1; y <= height; y++) rows[y] = total > 0 ? rows[y]! / total : y / height
-  return { id: `${made++}`, width, height, rgb, rows, columns, mean: total / (width * height) }
+  return { id: made++, width, height, rgb, rows, columns, mean: total / (width * height) }
 }

@@ -26,6 +26,9 @@ export const panelSchema = z.object({
   temperature: z.number().min(1000).max(20_000).optional(),
 })
 
+/** Most panels of a rig. */
+export const MOST_PANELS = 16
+
 /** A light rig: one environment, panels and blockers, turned together about the vertical. */
 export const rigSchema = z.object({
   name: z.string().max(120),
@@ -37,7 +40,7 @@ export const rigSchema = z.object({
     }),
     z.object({ kind: z.literal('image'), asset: z.string().max(200), scale: z.number().min(0).default(1), /** Degrees about the vertical, besides the rig's own turn. */ turn: z.number().default(0), /** Name of the file it came from. */ file: z.string().max(200).optional() }),
   ]),
-  panels: z.array(panelSchema).max(16).default([]),
+  panels: z.array(panelSchema).max(MOST_PANELS).default([]),
   /** Degrees about the vertical axis. */
   turn: z.number().default(0),
   /** Factor on everything. */

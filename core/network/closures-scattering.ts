@@ -83,7 +83,8 @@ function emitLobe(op: Op, block: Block, { above, chain, weight, tint = [], cover
     }
     case 'generalized_schlick_bsdf': {
       const f0 = arg('color0').map(x => local(`unit(${x})`)), f82 = arg('color82').map(x => local(`unit(${x})`))
-      const shaped = ['color90', 'exponent'].some(name => c.mentions(op, name) && !c.untouched(op, name)), passes = c.text(op, 'scatter_mode') !== 'R'
+      // which code is written depends on what is mentioned, not on values: they may be dragged
+      const RISE = ['color90', 'exponent'], mentioned = RISE.some(name => c.mentions(op, name)), shaped = mentioned && RISE.some(name => !c.untouched(op, name)), passes = c.text(op, 'scatter_mode') !== 'R'
       if (shaped && passes) c.fault(op, 'what also transmits reflects as a dielectric, whatever color90 and exponent say', 'warning')
       if (shaped && !passes && covers) c.fault(op, 'over something, the exponent is at least 5', 'warning')
       const eta = local(`(s => (1 + s) / (1 - s))(Math.sqrt(Math.min(0.98, (${f0.join(' + ')}) / 3)))`)
@@ -94,7 +95,7 @@ function emitLobe(op: Op, block: Block, { above, chain, weight, tint = [], cover
       }
       const alpha = facets(plain, '1')
       const f90 = arg('color90').map(x => local(`unit(${x})`)), exponent = `Math.max(${covers ? 5 : 0.1}, ${arg('exponent')[0]})`
-      if (shaped) block.items.push(`riseQ(${[...f90, exponent].join(', ')});`)
+      if (mentioned) block.items.push(`riseQ(${[...f90, exponent].join(', ')});`)
       block.items.push(`metalQ(${above}, ${[...f0, ...f82].join(', ')});`)
       return letThrough(eta, alpha, `riseLayerQ(${chain}, Math.max(${f0.join(', ')}), Math.max(${f90.join(', ')}))`)
     }

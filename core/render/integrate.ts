@@ -322,7 +322,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     origin[o] = px + side * now.gx; origin[o + 1] = py + side * now.gy; origin[o + 2] = pz + side * now.gz
     direction[o] = scattered.x; direction[o + 1] = scattered.y; direction[o + 2] = scattered.z
     smoothBefore[path] = scattered.smooth ? 1 : 0
-    counted[path] = material.straight && scattered.transmitted && scattered.kind !== WALK ? counted[path]! > 0 ? 2 : scattered.smooth ? 0 : 1 : scattered.smooth ? 0 : 1
+    counted[path] = material.straight && counted[path]! > 0 && scattered.transmitted && scattered.kind !== WALK ? 2 : scattered.smooth ? 0 : 1
     density[path] = scattered.pdf
     lightSum[path] = sum
     leftPart[path] = part
