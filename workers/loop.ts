@@ -18,7 +18,7 @@ import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type Job, type S
 /** How long to work before looking at the mail, ms. */
 const STRETCH = 24
 /** Rest between two tiles while the page needs the machine, ms. */
-const REST = 14
+const REST = 3
 /** Tiles of a warm-up: what it takes until the engine has compiled the loop for good. */
 const WARM_TILES = 96
 /** Bounces of a coarse picture: enough for the look, a fraction of the cost. Coarse pictures are thrown away. */

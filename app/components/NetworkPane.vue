@@ -76,6 +76,8 @@ let fitted = false
 /** While the canvas is moved the render leaves it more of the machine, and no pictures are made. */
 const moving = ref(false)
 flow.onMoveStart(() => { moving.value = true })
+// the end of turning the wheel is told late, when a drag may have begun
+flow.onMove(() => { moving.value = true })
 flow.onMoveEnd(() => { moving.value = false })
 watch(moving, on => stage.session?.setPolite(on))
 /** Cards that can be seen, the selected and the tapped one first. */
@@ -200,7 +202,7 @@ const cost = computed(() => { const d = bench.document; return d ? `${allNodes(d
   <section class="pane" aria-label="Network">
     <div class="head"><b>Network</b><span>{{ bench.materialKey }}<template v-if="bench.node"> ▸ {{ bench.node }}</template> · {{ cost }} · tabs: 1–4 components, c colour, S surface</span></div>
     <div v-if="bench.refused" class="refused" role="alert">{{ bench.refused }} <button class="q" aria-label="Close" @click="bench.refused = ''">×</button></div>
-    <div class="canvas" data-testid="network" tabindex="0" @keydown="walk">
+    <div class="canvas" :class="{ moving: moving }" data-testid="network" tabindex="0" @keydown="walk">
       <VueFlow
         id="network" :nodes="(nodes as never)" :edges="(edges as never)" :min-zoom="0.2" :max-zoom="2" :delete-key-code="null" :nodes-focusable="false" :edges-focusable="false" :disable-keyboard-a11y="true" :elevate-nodes-on-select="false" :pan-on-drag="true" :zoom-on-double-click="false"
         @connect="wire" @node-drag="dragged" @node-drag-stop="moved" @node-double-click="($event.node.data.group) && toggleGroup($event.node.id)" @node-click="clicked($event.node.id, $event.event)" @pane-click="bench.node = null">
@@ -214,5 +216,7 @@ const cost = computed(() => { const d = bench.document; return d ? `${allNodes(d
 
 <style scoped>
 .canvas { flex: 1; min-height: 0; background: var(--sunk); }
+/* a layer of its own while it moves: the compositor shifts it, and no card is painted or laid out again */
+.moving :deep(.vue-flow__transformationpane) { will-change: transform; }
 .refused { padding: 3px 9px; background: var(--raised); border-bottom: 1px solid var(--ink); display: flex; justify-content: space-between; }
 </style>

@@ -29,8 +29,8 @@ watch([shown, picture], () => {
       <div v-for="i in data.inputs" :key="i.name" class="input" :class="{ wired: i.wired }" :title="`${i.name} (${i.type})`"><span>{{ i.name }}</span><span>{{ i.value }}</span></div>
       <div v-if="data.faults.length" class="fault" :title="data.faults.join('\n')">{{ data.faults[0] }}</div>
     </div>
-    <Handle v-for="(i, k) in data.inputs" :id="i.name" :key="i.name" type="target" :position="Position.Left" :style="{ top: CARD.input(k) + 'px', left: -CARD.tab + 'px', transform: 'translateY(-50%)' }" :title="`${i.name}: ${i.type}`">{{ tabOf(i.type) }}</Handle>
-    <Handle v-for="(o, k) in data.outputs" :id="o.name" :key="o.name" type="source" :position="Position.Right" :style="{ top: CARD.output(k) + 'px', right: -CARD.tab + 'px', transform: 'translateY(-50%)' }" :title="data.group ? `${o.name}: gives ${o.type}` : `gives ${o.type}`">{{ tabOf(o.type) }}</Handle>
+    <Handle v-for="(i, k) in data.inputs" :id="i.name" :key="i.name" type="target" :position="Position.Left" :style="{ top: CARD.input(k) + 'px', left: -CARD.tab + 'px' }" :title="`${i.name}: ${i.type}`">{{ tabOf(i.type) }}</Handle>
+    <Handle v-for="(o, k) in data.outputs" :id="o.name" :key="o.name" type="source" :position="Position.Right" :style="{ top: CARD.output(k) + 'px', right: -CARD.tab + 'px' }" :title="data.group ? `${o.name}: gives ${o.type}` : `gives ${o.type}`">{{ tabOf(o.type) }}</Handle>
   </div>
 </template>
 
