@@ -39,7 +39,7 @@ function noises(count: number): Program {
 const ring = (count: number): Rig => rigSchema.parse({ name: 'ring', environment: { kind: 'uniform', radiance: [0.3, 0.3, 0.3] }, panels: Array.from({ length: count }, (_, i) => { const a = i / count * 2 * Math.PI; return { name: String(i), centre: [2 * Math.cos(a), 2, 2 * Math.sin(a)], u: [-0.3 * Math.sin(a), 0, 0.3 * Math.cos(a)], v: [0.2 * Math.cos(a), -0.2, 0.2 * Math.sin(a)], radiance: [20 / count, 20 / count, 20 / count] } }) })
 
 /**
- * `benchmark scale`: time of a sample against triangles, pixels, passes, noises in the network and panels; memory of the largest scene, samples of two threads over those of one,
+ * `benchmark scale`: time of a sample against triangles, pixels, passes, noises in the network and panels; memory of the largest scene,
  * and what the JavaScript heap gains over a hundred passes.
  */
 export async function benchmarkScale(most: number): Promise<unknown> {
@@ -61,14 +61,9 @@ export async function benchmarkScale(most: number): Promise<unknown> {
   const passes = await over([2, 4, 8, 16, 32], n => sampleTime(world, WIDTH, HEIGHT, n))
   const nodes = await over([1, 2, 4, 8, 16, 32], n => sampleTime({ ...world, programs: [noises(n), ...world.programs.slice(1)] }))
   const panels = await over([1, 2, 4, 8, 16], n => sampleTime({ ...world, lights: createLights(ring(n), null, shared) }))
-  const rate = async (threads: number) => {
-    const cpu = cpuSeconds(), r = await renderOnThreads(world, viewOf(world), { width: WIDTH, height: HEIGHT, seed: 0, threads, aov: [], from: 0, to: 12 * threads })
-    return { wall: r.paths / r.seconds, cpu: r.paths / (cpuSeconds() - cpu) }
-  }
-  const one = await rate(1), two = await rate(2)
   return {
-    rows, pixels, passes, noises: nodes, panels, twoThreadsOverOne: +(two.wall / one.wall).toFixed(3), twoThreadsOverOneByCpuGranted: +(2 * two.cpu / one.cpu).toFixed(3), heapGainOverHundredPasses: heapGain(world), residentMegabytes,
-    accept: { overLog: 1, twoThreadsOverOne: 1.8, heapGainBytes: 2 ** 20, megabytes: 1228 },
+    rows, pixels, passes, noises: nodes, panels, heapGainOverHundredPasses: heapGain(world), residentMegabytes,
+    accept: { overLog: 1, heapGainBytes: 2 ** 20, megabytes: 1228 },
   }
 }
 

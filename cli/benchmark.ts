@@ -9,6 +9,7 @@ import { benchmarkPaths } from './benchmark-paths'
 import { benchmarkPreview } from './benchmark-preview'
 import { benchmarkRays } from './benchmark-rays'
 import { benchmarkScale } from './benchmark-scale'
+import { benchmarkThreads } from './benchmark-threads'
 import { InputError, type Options } from './options'
 
 /** `wavelume benchmark NAME`: figures of one run; bars are read from their ratios. */
@@ -28,6 +29,7 @@ export async function benchmark(o: Options): Promise<unknown> {
     case 'chroma': return benchmarkChroma()
     case 'fuzz': return benchmarkFuzz(o.number('samples', 1e8, 1000, 1e11), o.number('seed', 1, 1, 2 ** 31 - 1))
     case 'scale': return benchmarkScale(o.number('triangles', 8e6, 1e4, 1e8))
+    case 'threads': return benchmarkThreads()
     case 'preview': return benchmarkPreview()
     default: throw new InputError(`there is no benchmark ${o.words[0] ?? ''}`)
   }

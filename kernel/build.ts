@@ -177,38 +177,65 @@ function push(top: usize, first: i32, n: i32, wanted: usize, low: v128, high: v1
 }
 
 /**
- * Folds the binary nodes: each takes in its largest inner children until it has four. Leaves become packets of four places.
+ * Weighs, from the leaves up, how the binary nodes fold to nodes of four with the least surface in all: for each, the surface of the folded nodes below it when it gives its
+ * place to two, three or four nodes or leaves (after Wald, Benthin & Boulos, "Getting Rid of Packets", 2008). It goes where the records kept the greatest coordinates.
+ */
+function weigh(nodes: usize, used: i32, records: usize): void {
+  // what is below a node was made after it
+  for (let i = used - 1; i >= 0; i--) {
+    const l = nodes + <usize>i * NODE, r = l + 32, w = records + <usize>i * RECORD + 16
+    const l1 = surfaceOf(l, records, 1), l2 = surfaceOf(l, records, 2), l3 = surfaceOf(l, records, 3), r1 = surfaceOf(r, records, 1), r2 = surfaceOf(r, records, 2), r3 = surfaceOf(r, records, 3)
+    store<f32>(w, l1 + r1)
+    store<f32>(w, min(l1 + r2, l2 + r1), 4)
+    store<f32>(w, min(min(l1 + r3, l3 + r1), l2 + r2), 8)
+  }
+}
+
+/** Least surface of the folded nodes in a box's subtree when it may take up to `places` places. @param p address of its box */
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+function surfaceOf(p: usize, records: usize, places: i32): f32 {
+  const reference = load<i32>(p, 12)
+  if (reference < 0) return 0
+  const w = records + <usize>reference * RECORD + 16, whole = halfArea(f32x4.sub(v128.load(p, 16), v128.load(p))) + load<f32>(w, 8)
+  return places === 1 ? whole : min(whole, load<f32>(w + (<usize>(places - 2) << 2)))
+}
+
+/** Lists the addresses of the boxes that take the places of a binary node's. @returns where the list ends */
+function gather(nodes: usize, records: usize, node: usize, places: i32, list: usize): usize {
+  const l = nodes + node * NODE, r = l + 32
+  let left = 1
+  for (let k = 2; k < places; k++) if (surfaceOf(l, records, k) + surfaceOf(r, records, places - k) < surfaceOf(l, records, left) + surfaceOf(r, records, places - left)) left = k
+  return place(nodes, records, r, places - left, place(nodes, records, l, left, list))
+}
+
+function place(nodes: usize, records: usize, p: usize, places: i32, list: usize): usize {
+  const reference = load<i32>(p, 12)
+  if (reference >= 0 && places > 1 && surfaceOf(p, records, places) < surfaceOf(p, records, 1)) return gather(nodes, records, <usize>reference, places, list)
+  store<u32>(list, <u32>p)
+  return list + 4
+}
+
+/**
+ * Folds the binary nodes to nodes of four. Leaves become packets of four places.
+ * @param used how many binary nodes there are
  * @param wide where the folded nodes go; `order` where the number of the triangle at each place goes, −1 for none
  * @param slack by how much boxes are widened
  * @param waiting 64 KiB for what waits
  * @param packets receives how many packets there are
  * @returns how many folded nodes there are
  */
-export function fold(nodes: usize, root: i32, records: usize, wide: usize, order: usize, slack: f32, waiting: usize, packets: usize): i32 {
-  const box = waiting, link = waiting + 16, bottom = waiting + 32
+export function fold(nodes: usize, used: i32, root: i32, records: usize, wide: usize, order: usize, slack: f32, waiting: usize, packets: usize): i32 {
+  const box = waiting, bottom = waiting + 32
   let count = 0, packet = 0, top = bottom
   if (root < 0) packet = leaf(root, records, order, 0)
-  else { store<i32>(top, root); store<u32>(top, 0, 4); top += 8 }
+  else { weigh(nodes, used, records); store<i32>(top, root); store<u32>(top, 0, 4); top += 8 }
   while (top > bottom) {
     top -= 8
     const wanted = <usize>load<u32>(top, 4), o = wide + <usize>count * WIDE
-    let inner = nodes + <usize>load<i32>(top) * NODE, n: i32 = 2
     if (wanted !== 0) store<i32>(wanted, count)
     count++
-    store<u32>(box, <u32>inner); store<u32>(box, <u32>(inner + 32), 4)
-    while (n < 4) {
-      let largest = -1, area: f32 = -1
-      for (let i: i32 = 0; i < n; i++) {
-        const p = <usize>load<u32>(box + (<usize>i << 2)), a = halfArea(f32x4.sub(v128.load(p, 16), v128.load(p)))
-        if (load<i32>(p, 12) >= 0 && a > area) { area = a; largest = i }
-      }
-      if (largest < 0) break
-      const at = box + (<usize>largest << 2)
-      inner = nodes + <usize>load<i32>(<usize>load<u32>(at), 12) * NODE
-      store<u32>(at, <u32>inner)
-      store<u32>(box + (<usize>n << 2), <u32>(inner + 32))
-      n++
-    }
+    const n = <i32>(gather(nodes, records, <usize>load<i32>(top), 4, box) - box) >> 2
     for (let i: i32 = 0; i < 4; i++) {
       const q = o + (<usize>i << 2), p = <usize>load<u32>(box + (<usize>i << 2))
       for (let k: usize = 0; k < 3; k++) {

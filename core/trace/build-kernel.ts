@@ -10,7 +10,7 @@ const RECORD = 32, BINARY = 64, SCRATCH = 8192, WAITING = 65536
 interface Builder {
   measureTriangles(position: number, index: number, count: number, records: number): void
   buildBinary(records: number, count: number, nodes: number, scratch: number, root: number): number
-  fold(nodes: number, root: number, records: number, wide: number, order: number, slack: number, waiting: number, packets: number): number
+  fold(nodes: number, used: number, root: number, records: number, wide: number, order: number, slack: number, waiting: number, packets: number): number
 }
 
 /** Builds by the kernel. @returns undefined where it cannot run: no WebAssembly with SIMD, or not enough memory */
@@ -40,7 +40,7 @@ export function buildByKernel(position: Float32Array, index: Uint32Array, alloca
     try { memory.grow(Math.ceil((needed - memory.buffer.byteLength) / PAGE)) }
     catch { return undefined }
   }
-  const nodeCount = builder.fold(nodes, rootReference, records, wide, orderAt, slack, scratch + SCRATCH, head), packetCount = new Int32Array(memory.buffer, head, 1)[0]!
+  const nodeCount = builder.fold(nodes, used, rootReference, records, wide, orderAt, slack, scratch + SCRATCH, head), packetCount = new Int32Array(memory.buffer, head, 1)[0]!
   const { memory: traced, nodes: N, packets } = allocateTrace(Math.max(1, nodeCount) * NODE_WORDS, packetCount * PACKET_WORDS, allocate)
   N.set(new Float32Array(memory.buffer, wide, nodeCount * NODE_WORDS))
   const order = new Uint32Array(allocate(packetCount * 16))

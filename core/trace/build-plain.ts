@@ -49,13 +49,53 @@ interface Binary { nodes: Float32Array, links: Int32Array, used: number, root: n
 /** Children of the node being folded: word of each one's box in the binary nodes, and its reference. */
 const childBox = new Int32Array(4), childLink = new Int32Array(4)
 
-/** Folds a binary hierarchy: each node takes in its largest inner children until it has four. */
+/** How many children have been gathered. */
+let gathered = 0
+
+/**
+ * Weighs, from the leaves up, how the binary nodes fold to nodes of four with the least surface in all.
+ * @returns for each: the surface of the folded nodes below it when it gives its place to two, three or four nodes or leaves (after Wald, Benthin & Boulos 2008)
+ */
+function weigh(b: Binary): Float32Array {
+  const weights = new Float32Array(b.used * 3)
+  // what is below a node was made after it
+  for (let i = b.used - 1; i >= 0; i--) {
+    const left = (places: number) => surfaceOf(b, weights, i, 0, places), right = (places: number) => surfaceOf(b, weights, i, 1, places)
+    weights[i * 3] = left(1) + right(1)
+    weights[i * 3 + 1] = Math.min(left(1) + right(2), left(2) + right(1))
+    weights[i * 3 + 2] = Math.min(left(1) + right(3), left(3) + right(1), left(2) + right(2))
+  }
+  return weights
+}
+
+/** Least surface of the folded nodes in the subtree on one side of a binary node when it may take up to `places` places. */
+function surfaceOf(b: Binary, weights: Float32Array, node: number, side: number, places: number): number {
+  const reference = b.links[node * 16 + 12 + side]!, w = node * 16 + side * 6
+  if (reference < 0) return 0
+  const whole = halfArea(b.nodes[w + 3]! - b.nodes[w]!, b.nodes[w + 4]! - b.nodes[w + 1]!, b.nodes[w + 5]! - b.nodes[w + 2]!) + weights[reference * 3 + 2]!
+  return places === 1 ? whole : Math.min(whole, weights[reference * 3 + places - 2]!)
+}
+
+/** Gathers the children that take the places of a binary node's. */
+function gather(b: Binary, weights: Float32Array, node: number, places: number): void {
+  const total = (left: number) => surfaceOf(b, weights, node, 0, left) + surfaceOf(b, weights, node, 1, places - left)
+  let left = 1
+  for (let k = 2; k < places; k++) if (total(k) < total(left)) left = k
+  for (let side = 0; side < 2; side++) {
+    const reference = b.links[node * 16 + 12 + side]!, of = side === 0 ? left : places - left
+    if (reference >= 0 && of > 1 && surfaceOf(b, weights, node, side, of) < surfaceOf(b, weights, node, side, 1)) { gather(b, weights, reference, of); continue }
+    childBox[gathered] = node * 16 + side * 6
+    childLink[gathered++] = reference
+  }
+}
+
+/** Folds a binary hierarchy to nodes of four. */
 function fold(b: Binary, allocate: Allocate): Hierarchy {
   let packetCount = b.root < 0 ? packetsOf(b.root) : 0
   for (let n = 0; n < b.used; n++) for (let side = 12; side < 14; side++) if (b.links[n * 16 + side]! < 0) packetCount += packetsOf(b.links[n * 16 + side]!)
   const order = new Uint32Array(allocate(packetCount * 16)).fill(NO_TRIANGLE)
   const wide = new Float32Array(Math.max(1, b.used) * NODE_WORDS), wideLinks = new Int32Array(wide.buffer)
-  const slack = slackOf(b.bounds)
+  const slack = slackOf(b.bounds), weights = weigh(b)
   let nodeCount = 0, packet = 0
   const leaf = (reference: number): number => {
     const first = ~reference >>> 4, n = ~reference & 15, from = packet, count = packetsOf(reference)
@@ -69,21 +109,9 @@ function fold(b: Binary, allocate: Allocate): Hierarchy {
     const wanted = stack.pop()!, binary = stack.pop()!, o = nodeCount * NODE_WORDS
     if (wanted >= 0) wideLinks[wanted] = nodeCount
     nodeCount++
-    let n = 2
-    for (let side = 0; side < 2; side++) { childBox[side] = binary * 16 + side * 6; childLink[side] = b.links[binary * 16 + 12 + side]! }
-    while (n < 4) {
-      let largest = -1, area = -1
-      for (let i = 0; i < n; i++) {
-        const w = childBox[i]!, a = halfArea(b.nodes[w + 3]! - b.nodes[w]!, b.nodes[w + 4]! - b.nodes[w + 1]!, b.nodes[w + 5]! - b.nodes[w + 2]!)
-        if (childLink[i]! >= 0 && a > area) { area = a; largest = i }
-      }
-      if (largest < 0) break
-      const inner = childLink[largest]! * 16
-      childBox[largest] = inner
-      childLink[largest] = b.links[inner + 12]!
-      childBox[n] = inner + 6
-      childLink[n++] = b.links[inner + 13]!
-    }
+    gathered = 0
+    gather(b, weights, binary, 4)
+    const n = gathered
     for (let i = 0; i < 4; i++) {
       for (let k = 0; k < 6; k++) wide[o + k * 4 + i] = i >= n ? (k < 3 ? Infinity : -Infinity) : b.nodes[childBox[i]! + k]! + (k < 3 ? -slack : slack)
       if (i < n && childLink[i]! < 0) wideLinks[o + 24 + i] = leaf(childLink[i]!)

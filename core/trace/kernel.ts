@@ -2,17 +2,20 @@
 import type { Hierarchy } from './hierarchy'
 import type { RayBatch } from './cast'
 import { KERNEL, RELAXED } from './kernel-code'
-import { KERNEL_RAYS, RAY_BYTES, takeSlot } from './memory'
-
-const WORDS = RAY_BYTES / 8
+import { KERNEL_RAYS, takeSlot } from './memory'
 
 interface Kernel {
-  cast(nodes: number, packets: number, root: number, rays: number, count: number, any: number, stack: number): void
-  /** Addresses of this thread's waiting nodes and rays, and the rays as numbers. */
-  stack: number
+  cast(nodes: number, packets: number, root: number, rays: number, count: number, any: number, underway: number): void
+  /** Addresses of this thread's rays under way and of its batch. */
+  underway: number
   rays: number
-  words: Float64Array
-  places: Int32Array
+  /** The batch: as a {@link RayBatch} keeps it. */
+  origin: Float64Array
+  direction: Float64Array
+  distance: Float64Array
+  u: Float64Array
+  v: Float64Array
+  triangle: Int32Array
 }
 
 let compiled: WebAssembly.Module | null | undefined
@@ -36,7 +39,11 @@ function start(of: WebAssembly.Memory): Kernel | null {
   const module = compiledKernel(), slot = module && takeSlot(of)
   if (!module || !slot) return null
   const instance = new WebAssembly.Instance(module, { env: { memory: of } })
-  return { cast: instance.exports.cast as Kernel['cast'], ...slot, words: new Float64Array(of.buffer, slot.rays, KERNEL_RAYS * WORDS), places: new Int32Array(of.buffer, slot.rays, KERNEL_RAYS * WORDS * 2) }
+  const doubles = (from: number, each = 1) => new Float64Array(of.buffer, slot.rays + from * 8 * KERNEL_RAYS, each * KERNEL_RAYS)
+  return {
+    cast: instance.exports.cast as Kernel['cast'], ...slot,
+    origin: doubles(0, 3), direction: doubles(3, 3), distance: doubles(6), u: doubles(7), v: doubles(8), triangle: new Int32Array(of.buffer, slot.rays + 72 * KERNEL_RAYS, KERNEL_RAYS),
+  }
 }
 
 /** Kernel of this thread for a memory; null where it cannot work on it. */
@@ -54,23 +61,23 @@ export function castByKernel(h: Hierarchy, rays: RayBatch, count: number, any: b
     kernel = kernelOf(h.memory)
   }
   if (kernel === null) return false
-  const { words, places } = kernel, { origin, direction, distance, triangle, u, v } = rays
   for (let from = 0; from < count; from += KERNEL_RAYS) {
     const n = Math.min(KERNEL_RAYS, count - from)
-    for (let i = 0, o = 0, r = from * 3; i < n; i++, o += WORDS, r += 3) {
-      words[o] = origin[r]!; words[o + 1] = origin[r + 1]!; words[o + 2] = origin[r + 2]!
-      words[o + 3] = direction[r]!; words[o + 4] = direction[r + 1]!; words[o + 5] = direction[r + 2]!
-      words[o + 6] = distance[from + i]!
-    }
-    kernel.cast(h.nodes.byteOffset, h.packets.byteOffset, h.root, kernel.rays, n, any ? 1 : 0, kernel.stack)
-    for (let i = 0, o = 0; i < n; i++, o += WORDS) {
-      const place = places[o * 2 + 14]!
-      triangle[from + i] = place
-      if (place < 0 || any) continue
-      distance[from + i] = words[o + 6]!
-      u[from + i] = words[o + 8]!
-      v[from + i] = words[o + 9]!
-    }
+    copy(rays.origin, from * 3, kernel.origin, 0, n * 3)
+    copy(rays.direction, from * 3, kernel.direction, 0, n * 3)
+    copy(rays.distance, from, kernel.distance, 0, n)
+    kernel.cast(h.nodes.byteOffset, h.packets.byteOffset, h.root, kernel.rays, n, any ? 1 : 0, kernel.underway)
+    copy(kernel.triangle, 0, rays.triangle, from, n)
+    if (any) continue
+    copy(kernel.distance, 0, rays.distance, from, n)
+    copy(kernel.u, 0, rays.u, from, n)
+    copy(kernel.v, 0, rays.v, from, n)
   }
   return true
+}
+
+/** Copies `n` numbers. */
+function copy<T extends Float64Array | Int32Array>(source: T, from: number, target: T, to: number, n: number): void {
+  if (n < 32) for (let i = 0; i < n; i++) target[to + i] = source[from + i]!
+  else target.set(source.subarray(from, from + n) as Float64Array & Int32Array, to)
 }

@@ -3,13 +3,14 @@
  * takes a slot of its own for the rays under way and the nodes waiting; what no thread took is never touched.
  */
 const PAGE = 65536, LINE = 64
-/** Rays a call of the kernel; bytes of a ray; nodes that may wait, eight bytes each, behind a line for distances under way. */
-export const KERNEL_RAYS = 256, RAY_BYTES = 80
-const WAITING = 2048, SLOT = LINE + WAITING * 8 + KERNEL_RAYS * RAY_BYTES
+const toLine = (bytes: number): number => (bytes + LINE - 1) & ~(LINE - 1)
+/** Rays a call of the kernel, and bytes of each: its origin, direction, distance, u, v in float64 and its triangle, arrays one behind the other. */
+export const KERNEL_RAYS = 256
+const RAY_BYTES = 76
+/** What the kernel keeps of three rays under way, the nodes that wait among it; see kernel/ray.ts. */
+const UNDERWAY = 3 * 16960, SLOT = toLine(UNDERWAY + KERNEL_RAYS * RAY_BYTES)
 /** Threads that may cast against one hierarchy; more use the plain code. */
 const SLOTS = 64
-
-const toLine = (bytes: number): number => (bytes + LINE - 1) & ~(LINE - 1)
 
 export interface TraceArrays { memory: WebAssembly.Memory | null, nodes: Float32Array, packets: Float32Array }
 
@@ -26,10 +27,10 @@ export function allocateTrace(nodeWords: number, packetWords: number, allocate: 
   catch { return { memory: null, nodes: new Float32Array(allocate(nodeWords * 4)), packets: new Float32Array(allocate(packetWords * 4)) } }
 }
 
-/** Takes a slot of a memory for this thread. @returns addresses of the waiting nodes and of the rays; undefined when all are taken */
-export function takeSlot(memory: WebAssembly.Memory): { stack: number, rays: number } | undefined {
+/** Takes a slot of a memory for this thread. @returns addresses of the rays under way and of the batch; undefined when all are taken */
+export function takeSlot(memory: WebAssembly.Memory): { underway: number, rays: number } | undefined {
   const slot = Atomics.add(new Int32Array(memory.buffer, 0, 1), 0, 1)
   if (slot >= SLOTS) return undefined
-  const stack = LINE + slot * SLOT + LINE
-  return { stack, rays: stack + WAITING * 8 }
+  const underway = LINE + slot * SLOT
+  return { underway, rays: underway + UNDERWAY }
 }

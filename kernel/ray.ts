@@ -1,0 +1,82 @@
+/**
+ * A ray under way: what it is tested with, how far it may reach, and the nodes that wait for it.
+ *
+ * It lies in memory and not in locals, for two reasons. Several rays go on in turns (see cast.ts), more than there are registers for. And what a compiler of WebAssembly can
+ * compute from a ray it computes anew where it is needed, divisions in the innermost loop among them (seen in V8's code); what is loaded is not computed.
+ */
+
+/** Rays a call at most; where their origins, directions, distances, u, v and triangles begin, each as the batch keeps it. */
+const RAYS: usize = 256
+export const DIRECTION: usize = RAYS * 24, DISTANCE: usize = RAYS * 48, U: usize = RAYS * 56, V: usize = RAYS * 64, TRIANGLE: usize = RAYS * 72
+
+/** Bytes of a ray under way with its stack of 2048 entries. Not a multiple of a page: rays must not share lines of the first cache. */
+export const UNDERWAY: usize = 512 + 64 + 16384
+// Four lanes of the same: reciprocals of the direction, constants of the slabs at entry and exit; origin and shear along the axes of the triangle test.
+export const IX: usize = 0, IY: usize = 16, IZ: usize = 32, NX: usize = 48, NY: usize = 64, NZ: usize = 80, FX: usize = 96, FY: usize = 112, FZ: usize = 128
+export const KX: usize = 144, KY: usize = 160, KZ: usize = 176, SX: usize = 192, SY: usize = 208, SZ: usize = 224
+/** The least and the greatest distance at which float32 may see a hit, and the greatest at which a box is entered. */
+export const LEAST: usize = 240, WITHIN: usize = 256, FAR: usize = 272
+/** Byte offsets in a node of the entry planes x, y, z and the exit planes; in a packet, of the axes of the triangle test. */
+export const PLANES: usize = 288, AXES: usize = 312
+/** Reference that is looked at next, top of the stack, place that was hit, number of the ray. */
+export const REFERENCE: usize = 324, TOP: usize = 328, HIT: usize = 332, NUMBER: usize = 336
+/** Distance of the hit, in float32 for boxes and in float64. */
+export const BOUND: usize = 340, FARTHEST: usize = 344
+/** Distances of four boxes; room for vectors of which a lane is picked. */
+export const NEAR: usize = 352, LANES: usize = 368
+export const STACK: usize = 512
+
+/** What rounding to float32 may take from a distance. */
+const SLACK: f64 = 1.000001
+/** How far beyond the nearest hit a triangle may seem to lie in float32 and still be looked at in float64. */
+const NEARLY: f32 = 1.00001
+/** Share of |o · i| that rounding may take from a slab's distance: the origin and the reciprocal are rounded, their product, and the sum. */
+const ROUNDING: f32 = 4 * 5.9604645e-8
+
+/** Begins a ray at the root. @param c where the ray under way lies */
+export function begin(c: usize, rays: usize, number: usize, root: i32): void {
+  const at = rays + number * 24
+  const ox = load<f64>(at), oy = load<f64>(at, 8), oz = load<f64>(at, 16)
+  const dx = load<f64>(at, DIRECTION), dy = load<f64>(at, DIRECTION + 8), dz = load<f64>(at, DIRECTION + 16)
+  const O = f32x4(<f32>ox, <f32>oy, <f32>oz, 0), D = f32x4(<f32>dx, <f32>dy, <f32>dz, 0)
+  // a zero component would make 0 · ∞ = NaN in the slabs; a large finite reciprocal does not
+  const I = v128.bitselect(f32x4(<f32>(1 / dx), <f32>(1 / dy), <f32>(1 / dz), 0), f32x4.splat(1e30), f32x4.gt(f32x4.abs(D), f32x4.splat(1e-30)))
+  // constants −o · i, moved by what rounding may take: entries come earlier, exits later
+  const OI = f32x4.mul(O, I), E = f32x4.mul(f32x4.abs(OI), f32x4.splat(ROUNDING)), N = f32x4.neg(f32x4.add(OI, E)), F = f32x4.sub(E, OI)
+  v128.store(c, v128.shuffle<f32>(I, I, 0, 0, 0, 0), IX); v128.store(c, v128.shuffle<f32>(I, I, 1, 1, 1, 1), IY); v128.store(c, v128.shuffle<f32>(I, I, 2, 2, 2, 2), IZ)
+  v128.store(c, v128.shuffle<f32>(N, N, 0, 0, 0, 0), NX); v128.store(c, v128.shuffle<f32>(N, N, 1, 1, 1, 1), NY); v128.store(c, v128.shuffle<f32>(N, N, 2, 2, 2, 2), NZ)
+  v128.store(c, v128.shuffle<f32>(F, F, 0, 0, 0, 0), FX); v128.store(c, v128.shuffle<f32>(F, F, 1, 1, 1, 1), FY); v128.store(c, v128.shuffle<f32>(F, F, 2, 2, 2, 2), FZ)
+  const signs = i32x4.bitmask(I), nx = (signs & 1) * 48, ny = (signs >> 1 & 1) * 48, nz = (signs >> 2 & 1) * 48
+  store<u32>(c, nx, PLANES); store<u32>(c, 16 + ny, PLANES + 4); store<u32>(c, 32 + nz, PLANES + 8)
+  store<u32>(c, 48 - nx, PLANES + 12); store<u32>(c, 64 - ny, PLANES + 16); store<u32>(c, 80 - nz, PLANES + 20)
+  // the axis along which the ray goes furthest, and the two others; bytes of an axis in a packet, four times those of a lane
+  const mx = abs(dx), my = abs(dy), mz = abs(dz)
+  const kz = select<usize>(select<usize>(0, 32, mx > mz), select<usize>(16, 32, my > mz), mx > my), kx = select<usize>(0, kz + 16, kz === 32), ky = select<usize>(0, kx + 16, kx === 32)
+  store<u32>(c, <u32>kx, AXES); store<u32>(c, <u32>ky, AXES + 4); store<u32>(c, <u32>kz, AXES + 8)
+  v128.store(c, O, LANES); v128.store(c, D, LANES + 16); v128.store(c, I, LANES + 32)
+  const lx = c + LANES + (kx >> 2), ly = c + LANES + (ky >> 2), lz = c + LANES + (kz >> 2), along = load<f32>(lz, 32)
+  v128.store(c, v128.load32_splat(lx), KX); v128.store(c, v128.load32_splat(ly), KY); v128.store(c, v128.load32_splat(lz), KZ)
+  v128.store(c, f32x4.splat(-load<f32>(lx, 16) * along), SX); v128.store(c, f32x4.splat(-load<f32>(ly, 16) * along), SY); v128.store(c, f32x4.splat(along), SZ)
+  // a distance that float32 takes for a little less than nothing may be a little more; float64 decides
+  v128.store(c, f32x4.splat(<f32>(-1e-6 * (1 + abs(ox) + abs(oy) + abs(oz)))), LEAST)
+  store<i32>(c, root, REFERENCE); store<u32>(c, <u32>(c + STACK), TOP); store<i32>(c, -1, HIT); store<u32>(c, <u32>number, NUMBER)
+  reach(c, load<f64>(rays + number * 8, DISTANCE))
+}
+
+/** Sets how far the ray reaches. */
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+export function reach(c: usize, far: f64): void {
+  const bound = <f32>min(far * SLACK, 3e38)
+  store<f64>(c, far, FARTHEST)
+  store<f32>(c, bound, BOUND)
+  v128.store(c, f32x4.splat(bound), FAR)
+  v128.store(c, f32x4.splat(bound * NEARLY), WITHIN)
+}
+
+/** Moves a ray under way, with the nodes that wait for it. */
+export function move(to: usize, from: usize): void {
+  const top = <usize>load<u32>(from, TOP)
+  memory.copy(to, from, top - from)
+  store<u32>(to, <u32>(top - from + to), TOP)
+}
