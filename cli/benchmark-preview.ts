@@ -58,10 +58,12 @@ export async function benchmarkPreview(): Promise<unknown> {
     const noted = () => page.evaluate(() => (window as unknown as { wavelumeNotes: Noted[] }).wavelumeNotes.splice(0))
     await page.waitForFunction(() => Number(document.querySelector('[data-testid=samples]')?.textContent) >= 2, null, { timeout: 120_000 })
     await page.getByRole('button', { name: 'Enamel', exact: true }).first().click()
-    const size = await page.getByTestId('view').boundingBox(), slider = page.locator('[data-input="specular_roughness"] input[type=range]'), box = (await slider.boundingBox())!
+    const size = await page.getByTestId('view').boundingBox(), slider = page.locator('[data-input="specular_roughness"] input[type=range]')
     const firstDrawings = (notes: Noted[]) => notes.filter(n => n.kind === 'epoch').flatMap((e) => { const d = notes.find(n => n.kind === 'drawn' && n.epoch === e.epoch); return d ? [d.at - e.at] : [] })
     // single changes, each given time to begin its full passes
+    // the pane scrolls to what is focused
     await slider.focus()
+    const box = (await slider.boundingBox())!
     await noted()
     const single: number[] = [], drawing: number[] = []
     for (let i = 0; i < 24; i++) {

@@ -15,7 +15,7 @@ export function cpuSeconds(): number {
 /** Casts rows of ox oy oz dx dy dz in batches of 256 on one thread; best of five rounds. */
 export function castRows(hierarchy: Hierarchy, rows: Float32Array): Omit<RaysResult, 'buildSeconds'> {
   const total = rows.length / 6, BATCH = 256
-  const batch = createRayBatch(BATCH)
+  const batch = createRayBatch(BATCH), { origin, direction, distance } = batch
   let best = Infinity, hits = 0, sumT = 0
   for (let round = 0; round < 5; round++) {
     hits = 0
@@ -24,11 +24,10 @@ export function castRows(hierarchy: Hierarchy, rows: Float32Array): Omit<RaysRes
     for (let first = 0; first < total; first += BATCH) {
       const n = Math.min(BATCH, total - first)
       for (let i = 0, o = first * 6; i < n; i++, o += 6) {
-        for (let k = 0; k < 3; k++) {
-          batch.origin[i * 3 + k] = rows[o + k]!
-          batch.direction[i * 3 + k] = rows[o + 3 + k]!
-        }
-        batch.distance[i] = Infinity
+        const p = i * 3
+        origin[p] = rows[o]!; origin[p + 1] = rows[o + 1]!; origin[p + 2] = rows[o + 2]!
+        direction[p] = rows[o + 3]!; direction[p + 1] = rows[o + 4]!; direction[p + 2] = rows[o + 5]!
+        distance[i] = Infinity
       }
       castClosest(hierarchy, batch, n)
       for (let i = 0; i < n; i++) if (batch.triangle[i]! >= 0) { hits++; sumT += batch.distance[i]! }

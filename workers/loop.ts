@@ -28,7 +28,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   const tracer = createTracer(), hits = createFirstHits(), tile = new Float64Array(TILE * TILE * 3)
   let control: Int32Array | undefined, world: World | undefined, film: Film | undefined, job: Job | undefined
   let layers: Layers | null = null, keepsHits = false, hand = 0
-  let materials: Material[] = [], scene: RenderScene | undefined, coarse: RenderScene | undefined
+  let materials: Material[] = [], scene: RenderScene | undefined, coarse: RenderScene | undefined, /** Of which model the lights have been made ready. */ ready: World['geometry'] | undefined
   let running = false, warm: { scene: RenderScene, left: number } | undefined
   const swatches: SwatchRequest[] = []
   const channel = new MessageChannel()
@@ -38,9 +38,17 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   function prepare(): void {
     if (!world || !job) return
     if (job.constants) job.constants.forEach((c, i) => { if (materials[i]) materials[i] = { ...materials[i], constants: Float64Array.from(c) } })
-    const lights = readyLights(world.geometry, job.lights ?? world.lights, materials, world.materialOf)
-    scene = { geometry: world.geometry, lights, materials, materialOf: world.materialOf, priorityOf: world.priorityOf, camera: job.camera, maxOpaque: world.maxOpaque, maxSpecular: world.maxSpecular }
+    // what shines and what each part sees of it takes a third of a second to find out while the code is new: the first coarse picture of a model does without
+    const lights = job.lights ?? world.lights
+    scene = { geometry: world.geometry, lights: ready === world.geometry ? readyLights(world.geometry, lights, materials, world.materialOf) : lights, materials, materialOf: world.materialOf, priorityOf: world.priorityOf, camera: job.camera, maxOpaque: world.maxOpaque, maxSpecular: world.maxSpecular }
     coarse = { ...scene, maxOpaque: Math.min(COARSE.opaque, world.maxOpaque), maxSpecular: Math.min(COARSE.specular, world.maxSpecular) }
+  }
+
+  /** Full passes want their lights ready. */
+  function makeReady(): void {
+    if (!world || ready === world.geometry) return
+    ready = world.geometry
+    prepare()
   }
 
   const current = (epoch: number) => Atomics.load(control!, CONTROL.epoch) === epoch
@@ -65,6 +73,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
           Atomics.add(control, CONTROL.done + row * DONE_ROW + level, 1)
         }
         else {
+          makeReady()
           ticket -= before
           const place = ticket % full
           fullTile(film, tiles ? tiles[place]! : place, job.from + Math.floor(ticket / full), job, epoch)

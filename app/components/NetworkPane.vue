@@ -75,10 +75,13 @@ let fitted = false
 
 /** While the canvas is moved the render leaves it more of the machine, and no pictures are made. */
 const moving = ref(false)
-flow.onMoveStart(() => { moving.value = true })
-// the end of turning the wheel is told late, when a drag may have begun
-flow.onMove(() => { moving.value = true })
-flow.onMoveEnd(() => { moving.value = false })
+let still: ReturnType<typeof setTimeout> | undefined
+// beginnings and ends of gestures are not to be had in order: that of turning the wheel is told when a drag has begun, that of fitting the view not at all
+flow.onMove(() => {
+  moving.value = true
+  clearTimeout(still)
+  still = setTimeout(() => { moving.value = false }, 200)
+})
 watch(moving, on => stage.session?.setPolite(on))
 /** Cards that can be seen, the selected and the tapped one first. */
 provide('card-pictures', useCardPictures(() => {
