@@ -13,8 +13,9 @@ import { fma } from './fma'
 import { BOUND, FAR, FX, FY, FZ, HIT, IX, IY, IZ, NEAR, NX, NY, NZ, PLANES, REFERENCE, STACK, TOP, UNDERWAY, begin, move } from './ray'
 import { finish, testLeaf } from './triangle'
 
-/** Rays in turns. */
+/** Rays in turns, and bytes that they take. */
 const TURNS: usize = 3
+export const SPACE: usize = TURNS * UNDERWAY
 /** No reference: nothing is hit, or nothing waits. */
 const NONE: i32 = i32.MIN_VALUE
 

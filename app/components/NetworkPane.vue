@@ -83,6 +83,7 @@ flow.onMove(() => {
   still = setTimeout(() => { moving.value = false }, 200)
 })
 watch(moving, on => stage.session?.setPolite(on))
+onBeforeUnmount(() => { clearTimeout(still); stage.session?.setPolite(false) })
 /** Cards that can be seen, the selected and the tapped one first. */
 provide('card-pictures', useCardPictures(() => {
   if (moving.value) return []

@@ -4,7 +4,7 @@ import { buildHierarchy } from './build'
 import { bytesPerTriangle } from './hierarchy'
 import { compileKernel, RAYS } from '../../scripts/build-kernel.mjs'
 import { castAny, castClosest, castPlain, createRayBatch } from './cast'
-import { castByKernel } from './kernel'
+import { castByKernel, compiledKernel } from './kernel'
 import { KERNEL, RELAXED } from './kernel-code'
 import { takeSlot } from './memory'
 
@@ -112,6 +112,9 @@ describe('hierarchy', () => {
     expect(new Set(slots.flatMap(x => [x.underway, x.rays])).size).toBe(128)
     expect(Math.max(...slots.map(x => x.rays + 256 * 76))).toBeLessThanOrEqual(ball.nodes.byteOffset)
     expect(takeSlot(ball.memory!)).toBeUndefined()
+    // a slot has the room that the kernel takes
+    const { SPACE } = new WebAssembly.Instance(compiledKernel()!, { env: { memory: ball.memory! } }).exports
+    for (const { underway, rays } of slots) expect(rays - underway).toBe((SPACE as WebAssembly.Global).value)
     aim()
     expect(castByKernel(ball, batch, 1, false)).toBe(false)
     castClosest(ball, batch, 1)
