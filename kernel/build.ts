@@ -1,5 +1,5 @@
 /**
- * The builder of the hierarchy in WebAssembly SIMD: binned surface-area heuristic (Wald 2007) over all three axes in one sweep of the triangles, then folding to four children a node.
+ * The builder of the hierarchy in WebAssembly SIMD: binned surface-area heuristic (Wald 2007) over all three axes in one sweep of the triangles, then folding to eight children a node.
  * The plain version in core/trace/build.ts says what is built and stays as what stands in; splits may differ where rounding to float32 decides, hits do not.
  *
  * A triangle is a record of 32 bytes: least x y z, its number (int32); greatest x y z, not used. A binary node is 64 bytes, two such records, whose numbers are references: ≥ 0 a node,
@@ -7,7 +7,7 @@
  *
  * Measured on the 500 k sphere and knot: see docs/performance.md.
  */
-const RECORD: usize = 32, NODE: usize = 64, WIDE: usize = 128
+const RECORD: usize = 32, NODE: usize = 64, WIDE: usize = 256
 const LEAF: i32 = 4, MOST_IN_LEAF: i32 = 15
 /** Bytes of a bin's box; bins of an axis. */
 const BIN: usize = 32, BINS: i32 = 16, AXIS: usize = 512
@@ -176,20 +176,34 @@ function push(top: usize, first: i32, n: i32, wanted: usize, low: v128, high: v1
   return top + ENTRY
 }
 
+/** Children of a folded node. */
+const WIDTH: i32 = 8
+
 /**
- * Weighs, from the leaves up, how the binary nodes fold to nodes of four with the least surface in all: for each, the surface of the folded nodes below it when it gives its
- * place to two, three or four nodes or leaves (after Wald, Benthin & Boulos, "Getting Rid of Packets", 2008). It goes where the records kept the greatest coordinates.
+ * Weighs, from the leaves up, how the binary nodes fold to nodes of eight with the least surface in all: for each, the surface of the folded nodes below it when it gives its
+ * place to two, three … eight nodes or leaves (after Wald, Benthin & Boulos, "Getting Rid of Packets", 2008). It goes where the records kept coordinates.
+ * @param sides room for the least surfaces of a node's two sides by places
  */
-function weigh(nodes: usize, used: i32, records: usize): void {
+function weigh(nodes: usize, used: i32, records: usize, sides: usize): void {
   // what is below a node was made after it
   for (let i = used - 1; i >= 0; i--) {
-    const l = nodes + <usize>i * NODE, r = l + 32, w = records + <usize>i * RECORD + 16
-    const l1 = surfaceOf(l, records, 1), l2 = surfaceOf(l, records, 2), l3 = surfaceOf(l, records, 3), r1 = surfaceOf(r, records, 1), r2 = surfaceOf(r, records, 2), r3 = surfaceOf(r, records, 3)
-    store<f32>(w, l1 + r1)
-    store<f32>(w, min(l1 + r2, l2 + r1), 4)
-    store<f32>(w, min(min(l1 + r3, l3 + r1), l2 + r2), 8)
+    const l = nodes + <usize>i * NODE, r = l + 32
+    for (let places: i32 = 1; places < WIDTH; places++) {
+      store<f32>(sides + (<usize>places << 2), surfaceOf(l, records, places))
+      store<f32>(sides + (<usize>places << 2), surfaceOf(r, records, places), 32)
+    }
+    for (let places: i32 = 2; places <= WIDTH; places++) {
+      let least = INFINITE
+      for (let left: i32 = 1; left < places; left++) least = min(least, load<f32>(sides + (<usize>left << 2)) + load<f32>(sides + (<usize>(places - left) << 2), 32))
+      store<f32>(weight(records, i, places), least)
+    }
   }
 }
+
+/** Address of a binary node's surface when it gives its place to 2 … 8: the seven words of a record that are not its number. */
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+function weight(records: usize, node: i32, places: i32): usize { return records + <usize>node * RECORD + (<usize>(places - 2 + <i32>(places > 4)) << 2) }
 
 /** Least surface of the folded nodes in a box's subtree when it may take up to `places` places. @param p address of its box */
 // @ts-ignore: a decorator of AssemblyScript
@@ -197,8 +211,8 @@ function weigh(nodes: usize, used: i32, records: usize): void {
 function surfaceOf(p: usize, records: usize, places: i32): f32 {
   const reference = load<i32>(p, 12)
   if (reference < 0) return 0
-  const w = records + <usize>reference * RECORD + 16, whole = halfArea(f32x4.sub(v128.load(p, 16), v128.load(p))) + load<f32>(w, 8)
-  return places === 1 ? whole : min(whole, load<f32>(w + (<usize>(places - 2) << 2)))
+  const whole = halfArea(f32x4.sub(v128.load(p, 16), v128.load(p))) + load<f32>(weight(records, reference, WIDTH))
+  return places === 1 ? whole : min(whole, load<f32>(weight(records, reference, places)))
 }
 
 /** Lists the addresses of the boxes that take the places of a binary node's. @returns where the list ends */
@@ -217,7 +231,7 @@ function place(nodes: usize, records: usize, p: usize, places: i32, list: usize)
 }
 
 /**
- * Folds the binary nodes to nodes of four. Leaves become packets of four places.
+ * Folds the binary nodes to nodes of eight. Leaves become packets of four places.
  * @param used how many binary nodes there are
  * @param wide where the folded nodes go; `order` where the number of the triangle at each place goes, −1 for none
  * @param slack by how much boxes are widened
@@ -226,33 +240,33 @@ function place(nodes: usize, records: usize, p: usize, places: i32, list: usize)
  * @returns how many folded nodes there are
  */
 export function fold(nodes: usize, used: i32, root: i32, records: usize, wide: usize, order: usize, slack: f32, waiting: usize, packets: usize): i32 {
-  const box = waiting, bottom = waiting + 32
+  const box = waiting, bottom = waiting + 64
   let count = 0, packet = 0, top = bottom
   if (root < 0) packet = leaf(root, records, order, 0)
-  else { weigh(nodes, used, records); store<i32>(top, root); store<u32>(top, 0, 4); top += 8 }
+  else { weigh(nodes, used, records, waiting); store<i32>(top, root); store<u32>(top, 0, 4); top += 8 }
   while (top > bottom) {
     top -= 8
     const wanted = <usize>load<u32>(top, 4), o = wide + <usize>count * WIDE
     if (wanted !== 0) store<i32>(wanted, count)
     count++
-    const n = <i32>(gather(nodes, records, <usize>load<i32>(top), 4, box) - box) >> 2
-    for (let i: i32 = 0; i < 4; i++) {
+    const n = <i32>(gather(nodes, records, <usize>load<i32>(top), WIDTH, box) - box) >> 2
+    for (let i: i32 = 0; i < WIDTH; i++) {
       const q = o + (<usize>i << 2), p = <usize>load<u32>(box + (<usize>i << 2))
       for (let k: usize = 0; k < 3; k++) {
-        store<f32>(q + k * 16, i < n ? load<f32>(p + k * 4) - slack : INFINITE)
-        store<f32>(q + k * 16, i < n ? load<f32>(p + k * 4, 16) + slack : -INFINITE, 48)
+        store<f32>(q + k * 32, i < n ? load<f32>(p + k * 4) - slack : INFINITE)
+        store<f32>(q + k * 32, i < n ? load<f32>(p + k * 4, 16) + slack : -INFINITE, 96)
       }
-      store<i32>(q, 0, 96)
+      store<i32>(q, 0, 192)
       if (i >= n || load<i32>(p, 12) >= 0) continue
       const reference = load<i32>(p, 12), size = packetsOf(reference)
-      store<i32>(q, ~(packet << 2 | size - 1), 96)
+      store<i32>(q, ~(packet << 2 | size - 1), 192)
       packet = leaf(reference, records, order, packet)
     }
     for (let i = n - 1; i >= 0; i--) {
       const reference = load<i32>(<usize>load<u32>(box + (<usize>i << 2)), 12)
       if (reference < 0) continue
       store<i32>(top, reference)
-      store<u32>(top, <u32>(o + (<usize>i << 2) + 96), 4)
+      store<u32>(top, <u32>(o + (<usize>i << 2) + 192), 4)
       top += 8
     }
   }

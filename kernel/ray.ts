@@ -1,16 +1,16 @@
 /**
  * A ray under way: what it is tested with, how far it may reach, and the nodes that wait for it.
  *
- * It lies in memory and not in locals, for two reasons. Several rays go on in turns (see cast.ts), more than there are registers for. And what a compiler of WebAssembly can
- * compute from a ray it computes anew where it is needed, divisions in the innermost loop among them (seen in V8's code); what is loaded is not computed.
+ * It lies in memory and not in locals: there are more vectors than registers, and what a compiler of WebAssembly can compute from a ray it computes anew where it is needed,
+ * divisions in the innermost loop among them (seen in V8's code); what is loaded is not computed.
  */
 
 /** Rays a call at most; where their origins, directions, distances, u, v and triangles begin, each as the batch keeps it. */
 const RAYS: usize = 256
 export const DIRECTION: usize = RAYS * 24, DISTANCE: usize = RAYS * 48, U: usize = RAYS * 56, V: usize = RAYS * 64, TRIANGLE: usize = RAYS * 72
 
-/** Bytes of a ray under way with its stack of 2048 entries. Not a multiple of a page: rays must not share lines of the first cache. */
-export const UNDERWAY: usize = 512 + 64 + 16384
+/** Bytes of a ray under way with its stack of 2048 entries, of which a node leaves seven behind at most. */
+export const SPACE: usize = 512 + 16384
 // Four lanes of the same: reciprocals of the direction, constants of the slabs at entry and exit; origin and shear along the axes of the triangle test.
 export const IX: usize = 0, IY: usize = 16, IZ: usize = 32, NX: usize = 48, NY: usize = 64, NZ: usize = 80, FX: usize = 96, FY: usize = 112, FZ: usize = 128
 export const KX: usize = 144, KY: usize = 160, KZ: usize = 176, SX: usize = 192, SY: usize = 208, SZ: usize = 224
@@ -18,12 +18,12 @@ export const KX: usize = 144, KY: usize = 160, KZ: usize = 176, SX: usize = 192,
 export const LEAST: usize = 240, WITHIN: usize = 256, FAR: usize = 272
 /** Byte offsets in a node of the entry planes x, y, z and the exit planes; in a packet, of the axes of the triangle test. */
 export const PLANES: usize = 288, AXES: usize = 312
-/** Reference that is looked at next, top of the stack, place that was hit, number of the ray. */
-export const REFERENCE: usize = 324, TOP: usize = 328, HIT: usize = 332, NUMBER: usize = 336
+/** Place that was hit, number of the ray. */
+export const HIT: usize = 332, NUMBER: usize = 336
 /** Distance of the hit, in float32 for boxes and in float64. */
 export const BOUND: usize = 340, FARTHEST: usize = 344
-/** Distances of four boxes; room for vectors of which a lane is picked. */
-export const NEAR: usize = 352, LANES: usize = 368
+/** Distances of eight boxes; room for vectors of which a lane is picked. */
+export const NEAR: usize = 352, LANES: usize = 384
 export const STACK: usize = 512
 
 /** What rounding to float32 may take from a distance. */
@@ -33,8 +33,8 @@ const NEARLY: f32 = 1.00001
 /** Share of |o · i| that rounding may take from a slab's distance: the origin and the reciprocal are rounded, their product, and the sum. */
 const ROUNDING: f32 = 4 * 5.9604645e-8
 
-/** Begins a ray at the root. @param c where the ray under way lies */
-export function begin(c: usize, rays: usize, number: usize, root: i32): void {
+/** Begins a ray. @param c where the ray under way lies */
+export function begin(c: usize, rays: usize, number: usize): void {
   const at = rays + number * 24
   const ox = load<f64>(at), oy = load<f64>(at, 8), oz = load<f64>(at, 16)
   const dx = load<f64>(at, DIRECTION), dy = load<f64>(at, DIRECTION + 8), dz = load<f64>(at, DIRECTION + 16)
@@ -46,9 +46,9 @@ export function begin(c: usize, rays: usize, number: usize, root: i32): void {
   v128.store(c, v128.shuffle<f32>(I, I, 0, 0, 0, 0), IX); v128.store(c, v128.shuffle<f32>(I, I, 1, 1, 1, 1), IY); v128.store(c, v128.shuffle<f32>(I, I, 2, 2, 2, 2), IZ)
   v128.store(c, v128.shuffle<f32>(N, N, 0, 0, 0, 0), NX); v128.store(c, v128.shuffle<f32>(N, N, 1, 1, 1, 1), NY); v128.store(c, v128.shuffle<f32>(N, N, 2, 2, 2, 2), NZ)
   v128.store(c, v128.shuffle<f32>(F, F, 0, 0, 0, 0), FX); v128.store(c, v128.shuffle<f32>(F, F, 1, 1, 1, 1), FY); v128.store(c, v128.shuffle<f32>(F, F, 2, 2, 2, 2), FZ)
-  const signs = i32x4.bitmask(I), nx = (signs & 1) * 48, ny = (signs >> 1 & 1) * 48, nz = (signs >> 2 & 1) * 48
-  store<u32>(c, nx, PLANES); store<u32>(c, 16 + ny, PLANES + 4); store<u32>(c, 32 + nz, PLANES + 8)
-  store<u32>(c, 48 - nx, PLANES + 12); store<u32>(c, 64 - ny, PLANES + 16); store<u32>(c, 80 - nz, PLANES + 20)
+  const signs = i32x4.bitmask(I), nx = (signs & 1) * 96, ny = (signs >> 1 & 1) * 96, nz = (signs >> 2 & 1) * 96
+  store<u32>(c, nx, PLANES); store<u32>(c, 32 + ny, PLANES + 4); store<u32>(c, 64 + nz, PLANES + 8)
+  store<u32>(c, 96 - nx, PLANES + 12); store<u32>(c, 128 - ny, PLANES + 16); store<u32>(c, 160 - nz, PLANES + 20)
   // the axis along which the ray goes furthest, and the two others; bytes of an axis in a packet, four times those of a lane
   const mx = abs(dx), my = abs(dy), mz = abs(dz)
   const kz = select<usize>(select<usize>(0, 32, mx > mz), select<usize>(16, 32, my > mz), mx > my), kx = select<usize>(0, kz + 16, kz === 32), ky = select<usize>(0, kx + 16, kx === 32)
@@ -59,7 +59,7 @@ export function begin(c: usize, rays: usize, number: usize, root: i32): void {
   v128.store(c, f32x4.splat(-load<f32>(lx, 16) * along), SX); v128.store(c, f32x4.splat(-load<f32>(ly, 16) * along), SY); v128.store(c, f32x4.splat(along), SZ)
   // a distance that float32 takes for a little less than nothing may be a little more; float64 decides
   v128.store(c, f32x4.splat(<f32>(-1e-6 * (1 + abs(ox) + abs(oy) + abs(oz)))), LEAST)
-  store<i32>(c, root, REFERENCE); store<u32>(c, <u32>(c + STACK), TOP); store<i32>(c, -1, HIT); store<u32>(c, <u32>number, NUMBER)
+  store<i32>(c, -1, HIT); store<u32>(c, <u32>number, NUMBER)
   reach(c, load<f64>(rays + number * 8, DISTANCE))
 }
 
@@ -72,11 +72,4 @@ export function reach(c: usize, far: f64): void {
   store<f32>(c, bound, BOUND)
   v128.store(c, f32x4.splat(bound), FAR)
   v128.store(c, f32x4.splat(bound * NEARLY), WITHIN)
-}
-
-/** Moves a ray under way, with the nodes that wait for it. */
-export function move(to: usize, from: usize): void {
-  const top = <usize>load<u32>(from, TOP)
-  memory.copy(to, from, top - from)
-  store<u32>(to, <u32>(top - from + to), TOP)
 }

@@ -4,7 +4,7 @@ import { allocateTrace } from '../trace/memory'
 import type { Geometry } from './geometry'
 
 /** Changes whenever the layout of {@link Geometry} or of its hierarchy does: older packs are then built anew. */
-export const GEOMETRY_VERSION = 4
+export const GEOMETRY_VERSION = 5
 
 interface Header { version: number, root: number, bounds: number[], partBounds: number[], partNames: string[], lengths: number[] }
 

@@ -1,12 +1,12 @@
 /**
- * The plain builder of the hierarchy, where the kernel's cannot run: binned surface-area heuristic (Wald 2007), built binary and then folded to four children a node.
+ * The plain builder of the hierarchy, where the kernel's cannot run: binned surface-area heuristic (Wald 2007), built binary and then folded to eight children a node.
  *
  * Tried, on the 500 k sphere of the peer comparison (ratio to three-mesh-bvh), in plain TypeScript with two children a node: one box a node 1.7; both children's boxes in
  * the parent 2.4; leaves of at most 4 against 2 and 8 triangles: best at 4. Bins: 16 costs 1 % of speed against 32 and builds faster.
  * Building the lantern (116 k triangles): one closure for everything 950–1150 ms; functions of the module, warmed up (see `warmUp`), 8 bins below 33
  * triangles 560–750 ms; the same with Math.min instead of branches 830–1000 ms.
  */
-import { fillPackets, linksOf, NODE_WORDS, NO_TRIANGLE, PACKET_WORDS, slackOf, type Allocate, type Hierarchy } from './hierarchy'
+import { fillPackets, linksOf, LINKS, NODE_WORDS, NO_TRIANGLE, PACKET_WORDS, slackOf, WIDTH, type Allocate, type Hierarchy } from './hierarchy'
 import { allocateTrace } from './memory'
 
 const BINS = 16, LEAF = 4
@@ -47,23 +47,28 @@ export function buildPlain(position: Float32Array, index: Uint32Array, allocate:
 interface Binary { nodes: Float32Array, links: Int32Array, used: number, root: number, bounds: Float32Array, ids: Uint32Array, position: Float32Array, index: Uint32Array }
 
 /** Children of the node being folded: word of each one's box in the binary nodes, and its reference. */
-const childBox = new Int32Array(4), childLink = new Int32Array(4)
+const childBox = new Int32Array(WIDTH), childLink = new Int32Array(WIDTH)
+
+/** Numbers of a binary node in {@link weigh}; least surfaces of its two sides by places. */
+const WEIGHTS = WIDTH - 1, sideSurface = new Float64Array(2 * WIDTH)
 
 /** How many children have been gathered. */
 let gathered = 0
 
 /**
- * Weighs, from the leaves up, how the binary nodes fold to nodes of four with the least surface in all.
- * @returns for each: the surface of the folded nodes below it when it gives its place to two, three or four nodes or leaves (after Wald, Benthin & Boulos 2008)
+ * Weighs, from the leaves up, how the binary nodes fold to nodes of eight with the least surface in all.
+ * @returns for each: the surface of the folded nodes below it when it gives its place to two, three … eight nodes or leaves (after Wald, Benthin & Boulos 2008)
  */
 function weigh(b: Binary): Float32Array {
-  const weights = new Float32Array(b.used * 3)
+  const weights = new Float32Array(b.used * WEIGHTS)
   // what is below a node was made after it
   for (let i = b.used - 1; i >= 0; i--) {
-    const left = (places: number) => surfaceOf(b, weights, i, 0, places), right = (places: number) => surfaceOf(b, weights, i, 1, places)
-    weights[i * 3] = left(1) + right(1)
-    weights[i * 3 + 1] = Math.min(left(1) + right(2), left(2) + right(1))
-    weights[i * 3 + 2] = Math.min(left(1) + right(3), left(3) + right(1), left(2) + right(2))
+    for (let places = 1; places < WIDTH; places++) { sideSurface[places] = surfaceOf(b, weights, i, 0, places); sideSurface[WIDTH + places] = surfaceOf(b, weights, i, 1, places) }
+    for (let places = 2; places <= WIDTH; places++) {
+      let least = Infinity
+      for (let left = 1; left < places; left++) least = Math.min(least, sideSurface[left]! + sideSurface[WIDTH + places - left]!)
+      weights[i * WEIGHTS + places - 2] = least
+    }
   }
   return weights
 }
@@ -72,8 +77,8 @@ function weigh(b: Binary): Float32Array {
 function surfaceOf(b: Binary, weights: Float32Array, node: number, side: number, places: number): number {
   const reference = b.links[node * 16 + 12 + side]!, w = node * 16 + side * 6
   if (reference < 0) return 0
-  const whole = halfArea(b.nodes[w + 3]! - b.nodes[w]!, b.nodes[w + 4]! - b.nodes[w + 1]!, b.nodes[w + 5]! - b.nodes[w + 2]!) + weights[reference * 3 + 2]!
-  return places === 1 ? whole : Math.min(whole, weights[reference * 3 + places - 2]!)
+  const whole = halfArea(b.nodes[w + 3]! - b.nodes[w]!, b.nodes[w + 4]! - b.nodes[w + 1]!, b.nodes[w + 5]! - b.nodes[w + 2]!) + weights[reference * WEIGHTS + WIDTH - 2]!
+  return places === 1 ? whole : Math.min(whole, weights[reference * WEIGHTS + places - 2]!)
 }
 
 /** Gathers the children that take the places of a binary node's. */
@@ -89,7 +94,7 @@ function gather(b: Binary, weights: Float32Array, node: number, places: number):
   }
 }
 
-/** Folds a binary hierarchy to nodes of four. */
+/** Folds a binary hierarchy to nodes of eight. */
 function fold(b: Binary, allocate: Allocate): Hierarchy {
   let packetCount = b.root < 0 ? packetsOf(b.root) : 0
   for (let n = 0; n < b.used; n++) for (let side = 12; side < 14; side++) if (b.links[n * 16 + side]! < 0) packetCount += packetsOf(b.links[n * 16 + side]!)
@@ -110,13 +115,13 @@ function fold(b: Binary, allocate: Allocate): Hierarchy {
     if (wanted >= 0) wideLinks[wanted] = nodeCount
     nodeCount++
     gathered = 0
-    gather(b, weights, binary, 4)
+    gather(b, weights, binary, WIDTH)
     const n = gathered
-    for (let i = 0; i < 4; i++) {
-      for (let k = 0; k < 6; k++) wide[o + k * 4 + i] = i >= n ? (k < 3 ? Infinity : -Infinity) : b.nodes[childBox[i]! + k]! + (k < 3 ? -slack : slack)
-      if (i < n && childLink[i]! < 0) wideLinks[o + 24 + i] = leaf(childLink[i]!)
+    for (let i = 0; i < WIDTH; i++) {
+      for (let k = 0; k < 6; k++) wide[o + k * WIDTH + i] = i >= n ? (k < 3 ? Infinity : -Infinity) : b.nodes[childBox[i]! + k]! + (k < 3 ? -slack : slack)
+      if (i < n && childLink[i]! < 0) wideLinks[o + LINKS + i] = leaf(childLink[i]!)
     }
-    for (let i = n - 1; i >= 0; i--) if (childLink[i]! >= 0) stack.push(childLink[i]!, o + 24 + i)
+    for (let i = n - 1; i >= 0; i--) if (childLink[i]! >= 0) stack.push(childLink[i]!, o + LINKS + i)
   }
   const root = b.root >= 0 ? 0 : leaf(b.root), { memory, nodes, packets } = allocateTrace(Math.max(1, nodeCount) * NODE_WORDS, packetCount * PACKET_WORDS, allocate)
   nodes.set(wide.subarray(0, nodeCount * NODE_WORDS))

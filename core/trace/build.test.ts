@@ -3,7 +3,7 @@ import { sphere } from '../mesh/sphere'
 import { buildByKernel } from './build-kernel'
 import { buildPlain } from './build-plain'
 import { castClosest, createRayBatch } from './cast'
-import { NO_TRIANGLE, NODE_WORDS, type Hierarchy } from './hierarchy'
+import { GREATEST, LINKS, NO_TRIANGLE, NODE_WORDS, WIDTH, type Hierarchy } from './hierarchy'
 import { refit } from './refit'
 
 const plainArray = (bytes: number) => new ArrayBuffer(bytes)
@@ -22,14 +22,14 @@ function distances(h: Hierarchy, size: number): Float64Array {
 /** Every triangle once, every leaf within its box. */
 function check(h: Hierarchy, position: Float32Array, index: Uint32Array): void {
   expect([...h.order].filter(t => t !== NO_TRIANGLE).sort((a, b) => a - b)).toEqual(Array.from({ length: index.length / 3 }, (_, i) => i))
-  for (let o = 0; h.root >= 0 && o < h.nodes.length; o += NODE_WORDS) for (let child = 0; child < 4; child++) {
-    const reference = h.links[o + 24 + child]!
-    if (h.nodes[o + child]! > h.nodes[o + 12 + child]! || reference >= 0) continue
+  for (let o = 0; h.root >= 0 && o < h.nodes.length; o += NODE_WORDS) for (let child = 0; child < WIDTH; child++) {
+    const reference = h.links[o + LINKS + child]!
+    if (h.nodes[o + child]! > h.nodes[o + GREATEST + child]! || reference >= 0) continue
     for (let place = (~reference >> 2) * 4; place < ((~reference >> 2) + (~reference & 3) + 1) * 4; place++) {
       if (h.order[place] === NO_TRIANGLE) continue
       for (let v = 0; v < 3; v++) for (let k = 0; k < 3; k++) {
         const x = position[index[h.order[place]! * 3 + v]! * 3 + k]!
-        if (!(x >= h.nodes[o + k * 4 + child]! && x <= h.nodes[o + 12 + k * 4 + child]!)) throw new Error(`triangle ${h.order[place]} lies outside its box`)
+        if (!(x >= h.nodes[o + k * WIDTH + child]! && x <= h.nodes[o + GREATEST + k * WIDTH + child]!)) throw new Error(`triangle ${h.order[place]} lies outside its box`)
       }
     }
   }

@@ -3,9 +3,9 @@
  *
  * Plain triangle test: Möller & Trumbore 1997, in double precision on exact float32 corners, both sides. Box test: slabs (Kay & Kajiya 1986) with reciprocal directions.
  * Tried in plain code with two children a node: near child first with both boxes tested in one visit (+40 % over testing on pop); keeping the entry distance on the
- * stack to skip nodes behind the hit (+8 %); flags joined with & instead of branches. Four children a node are for the kernel; see docs/performance.md for both.
+ * stack to skip nodes behind the hit (+8 %); flags joined with & instead of branches. Eight children a node are for the kernel; see docs/performance.md for both.
  */
-import { NODE_WORDS, placeWord, type Hierarchy } from './hierarchy'
+import { GREATEST, LINKS, NODE_WORDS, placeWord, WIDTH, type Hierarchy } from './hierarchy'
 import { castByKernel } from './kernel'
 
 /** A batch of rays and what they hit. All arrays have the batch's capacity (times three for vectors). */
@@ -41,7 +41,7 @@ export function castAny(h: Hierarchy, rays: RayBatch, count: number): void {
   if (!castByKernel(h, rays, count, true)) castPlain(h, rays, count, true)
 }
 
-/** References waiting, and the distances at which their boxes are entered; a node leaves at most three behind. */
+/** References waiting, and the distances at which their boxes are entered; a node leaves at most seven behind. */
 const waiting = new Int32Array(4096), entry = new Float64Array(4096)
 
 /** The plain version: the kernel's reference, and what stands in for it. */
@@ -53,14 +53,14 @@ export function castPlain(h: Hierarchy, rays: RayBatch, count: number, any: bool
     // A zero component would make 0 · ∞ = NaN in the slabs; a huge finite reciprocal does not.
     const ix = dx !== 0 ? 1 / dx : 1e300, iy = dy !== 0 ? 1 / dy : 1e300, iz = dz !== 0 ? 1 / dz : 1e300
     // Word offsets of the entry and exit planes of a box for this direction.
-    const nx = ix < 0 ? 12 : 0, ny = iy < 0 ? 16 : 4, nz = iz < 0 ? 20 : 8, fx = 12 - nx, fy = 20 - ny, fz = 28 - nz
+    const nx = ix < 0 ? GREATEST : 0, ny = (iy < 0 ? GREATEST : 0) + WIDTH, nz = (iz < 0 ? GREATEST : 0) + 2 * WIDTH, fx = GREATEST - nx, fy = GREATEST + 2 * WIDTH - ny, fz = GREATEST + 4 * WIDTH - nz
     far = rays.distance[r]!
     hit = -1
     let top = 0, node = h.root
     for (;;) {
       if (node >= 0) {
         const o = node * NODE_WORDS, base = top
-        for (let i = o; i < o + 4; i++) {
+        for (let i = o; i < o + WIDTH; i++) {
           let near = (nodes[i + nx]! - ox) * ix, exit = (nodes[i + fx]! - ox) * ix
           const nearY = (nodes[i + ny]! - oy) * iy, exitY = (nodes[i + fy]! - oy) * iy, nearZ = (nodes[i + nz]! - oz) * iz, exitZ = (nodes[i + fz]! - oz) * iz
           near = near > nearY ? near : nearY
@@ -72,7 +72,7 @@ export function castPlain(h: Hierarchy, rays: RayBatch, count: number, any: bool
           let q = top++
           for (; q > base && entry[q - 1]! < near; q--) { entry[q] = entry[q - 1]!; waiting[q] = waiting[q - 1]! }
           entry[q] = near
-          waiting[q] = links[i + 24]!
+          waiting[q] = links[i + LINKS]!
         }
       }
       else {

@@ -1,8 +1,8 @@
 /**
- * Bounding volume hierarchy over triangles, four children a node: its layout, shared by the builders, the kernel and the plain caster.
+ * Bounding volume hierarchy over triangles, eight children a node: its layout, shared by the builders, the kernel and the plain caster.
  *
- * Layout: a node is 32 float32 words, two lines of a processor's cache: least x of its four children, least y, least z,
- * greatest x, y, z, then (read as int32) the references to the children, then four that are not used. A missing child has an empty box. A reference ≥ 0 is a node; a
+ * Layout: a node is 64 float32 words, four lines of a processor's cache: least x of its eight children, least y, least z,
+ * greatest x, y, z, then (read as int32) the references to the children, then eight that are not used. A missing child has an empty box. A reference ≥ 0 is a node; a
  * negative one is a leaf whose bits are ~(first packet << 2 | packets − 1). A packet is 36 float32 words: x of the first corner of its four triangles, then y, z, and the
  * other corners alike, copied exactly, so that neighbours share their edges to the bit. A hit names a place: packet · 4 + lane. Places without a triangle hold three
  * corners at the origin. Where all of it lies: `memory.ts`.
@@ -23,7 +23,9 @@ export interface Hierarchy {
   /** Reference of the root (a node or, for tiny meshes, a leaf). */
   root: number
 }
-export const NODE_WORDS = 32, PACKET_WORDS = 36, NO_TRIANGLE = 0xffffffff
+/** Children of a node, words of it, and where its greatest coordinates and its references begin. */
+export const WIDTH = 8, NODE_WORDS = 64, GREATEST = 3 * WIDTH, LINKS = 6 * WIDTH
+export const PACKET_WORDS = 36, NO_TRIANGLE = 0xffffffff
 
 /** Word of a place's first coordinate in {@link Hierarchy.packets}; the other coordinates follow in steps of four. */
 export const placeWord = (place: number): number => (place >> 2) * PACKET_WORDS + (place & 3)

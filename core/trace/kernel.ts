@@ -6,7 +6,7 @@ import { KERNEL_RAYS, takeSlot } from './memory'
 
 interface Kernel {
   cast(nodes: number, packets: number, root: number, rays: number, count: number, any: number, underway: number): void
-  /** Addresses of this thread's rays under way and of its batch. */
+  /** Addresses of this thread's ray under way and of its batch. */
   underway: number
   rays: number
   /** The batch: as a {@link RayBatch} keeps it. */

@@ -1,14 +1,14 @@
 /**
  * Where a hierarchy lies: in one shared WebAssembly memory, so that the kernels of all threads work on the same nodes and packets. At its start every thread that casts
- * takes a slot of its own for the rays under way and the nodes waiting; what no thread took is never touched.
+ * takes a slot of its own for the ray under way and the nodes waiting; what no thread took is never touched.
  */
 const PAGE = 65536, LINE = 64
 const toLine = (bytes: number): number => (bytes + LINE - 1) & ~(LINE - 1)
 /** Rays a call of the kernel, and bytes of each: its origin, direction, distance, u, v in float64 and its triangle, arrays one behind the other. */
 export const KERNEL_RAYS = 256
 const RAY_BYTES = 76
-/** What the kernel keeps of three rays under way, the nodes that wait among it; see kernel/ray.ts. */
-const UNDERWAY = 3 * 16960, SLOT = toLine(UNDERWAY + KERNEL_RAYS * RAY_BYTES)
+/** What the kernel keeps of a ray under way, the nodes that wait among it; see kernel/ray.ts. */
+const UNDERWAY = 16896, SLOT = toLine(UNDERWAY + KERNEL_RAYS * RAY_BYTES)
 /** Threads that may cast against one hierarchy; more use the plain code. */
 const SLOTS = 64
 
@@ -27,7 +27,7 @@ export function allocateTrace(nodeWords: number, packetWords: number, allocate: 
   catch { return { memory: null, nodes: new Float32Array(allocate(nodeWords * 4)), packets: new Float32Array(allocate(packetWords * 4)) } }
 }
 
-/** Takes a slot of a memory for this thread. @returns addresses of the rays under way and of the batch; undefined when all are taken */
+/** Takes a slot of a memory for this thread. @returns addresses of the ray under way and of the batch; undefined when all are taken */
 export function takeSlot(memory: WebAssembly.Memory): { underway: number, rays: number } | undefined {
   const slot = Atomics.add(new Int32Array(memory.buffer, 0, 1), 0, 1)
   if (slot >= SLOTS) return undefined

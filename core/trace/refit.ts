@@ -1,4 +1,4 @@
-import { fillPackets, NO_TRIANGLE, NODE_WORDS, placeWord, slackOf, type Hierarchy } from './hierarchy'
+import { fillPackets, GREATEST, LINKS, NO_TRIANGLE, NODE_WORDS, placeWord, slackOf, WIDTH, type Hierarchy } from './hierarchy'
 
 /**
  * Fits a hierarchy to moved vertices, its shape staying as it is: for small movements a fraction of a build. Nodes come after their parents, so one sweep backwards does it.
@@ -12,15 +12,15 @@ export function refit(h: Hierarchy, position: Float32Array, index: Uint32Array):
   for (let place = 0; place < order.length; place++) if (order[place] !== NO_TRIANGLE) grow(bounds, packets, place)
   if (h.root < 0) return
   const slack = slackOf(bounds)
-  for (let o = nodes.length - NODE_WORDS; o >= 0; o -= NODE_WORDS) for (let child = 0; child < 4; child++) {
-    const reference = links[o + 24 + child]!
+  for (let o = nodes.length - NODE_WORDS; o >= 0; o -= NODE_WORDS) for (let child = 0; child < WIDTH; child++) {
+    const reference = links[o + LINKS + child]!
     // an empty box marks a missing child
-    if (nodes[o + child]! > nodes[o + 12 + child]!) continue
+    if (nodes[o + child]! > nodes[o + GREATEST + child]!) continue
     if (reference < 0) boxOfLeaf(h, ~reference)
     else boxOfNode(nodes, reference * NODE_WORDS)
     for (let k = 0; k < 3; k++) {
-      nodes[o + k * 4 + child] = box[k]! - (reference < 0 ? slack : 0)
-      nodes[o + 12 + k * 4 + child] = box[k + 3]! + (reference < 0 ? slack : 0)
+      nodes[o + k * WIDTH + child] = box[k]! - (reference < 0 ? slack : 0)
+      nodes[o + GREATEST + k * WIDTH + child] = box[k + 3]! + (reference < 0 ? slack : 0)
     }
   }
 }
@@ -43,7 +43,11 @@ function boxOfLeaf({ packets, order }: Hierarchy, leaf: number): void {
 
 function boxOfNode(nodes: Float32Array, o: number): void {
   for (let k = 0; k < 3; k++) {
-    box[k] = Math.min(nodes[o + k * 4]!, nodes[o + k * 4 + 1]!, nodes[o + k * 4 + 2]!, nodes[o + k * 4 + 3]!)
-    box[k + 3] = Math.max(nodes[o + 12 + k * 4]!, nodes[o + 13 + k * 4]!, nodes[o + 14 + k * 4]!, nodes[o + 15 + k * 4]!)
+    box[k] = Infinity
+    box[k + 3] = -Infinity
+    for (let i = o + k * WIDTH; i < o + (k + 1) * WIDTH; i++) {
+      box[k] = Math.min(box[k]!, nodes[i]!)
+      box[k + 3] = Math.max(box[k + 3]!, nodes[i + GREATEST]!)
+    }
   }
 }

@@ -70,7 +70,7 @@ describe('hierarchy', () => {
     }
     expect(hits).toBeGreaterThan(800)
   })
-  it('finds the same by the kernel whatever number of rays takes turns, and writes no ray that was not asked for', () => {
+  it('finds the same by the kernel whatever number of rays a call has, and writes no ray that was not asked for', () => {
     const many = createRayBatch(600), plain = createRayBatch(600)
     for (const count of [0, 1, 2, 3, 4, 5, 31, 32, 33, 256, 257, 599]) for (const any of [false, true]) {
       for (let i = 0; i < 600; i++) {
