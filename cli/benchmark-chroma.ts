@@ -5,7 +5,7 @@ import { radiance } from '../core/render/paths'
 import { cameraFrame } from '../core/scene/camera'
 import { instantiateMaterials } from '../core/scene/world'
 import { CHANNELS } from '../core/surface/state'
-import { benchmarkView, benchmarkWorld } from './benchmark-scene'
+import { benchmarkWorld, VIEW } from './benchmark-scene'
 
 const WIDTH = 64, HEIGHT = 48, RUNS = 12
 /** Colour differences of a linear pixel, R − Y and B − Y (ITU-R BT.709-6, without its scale factors: they cancel in the ratio). */
@@ -13,7 +13,7 @@ const chroma = (p: ArrayLike<number>, o: number): [number, number] => { const y 
 
 /** `benchmark chroma`: standard deviation of colour differences over independent renderings, of the spectral picture over that of the RGB companions of the same paths. */
 export function benchmarkChroma(): unknown {
-  const world = benchmarkWorld(), scene: RenderScene = { ...world, materials: instantiateMaterials(world), camera: cameraFrame(benchmarkView(world, WIDTH, HEIGHT), WIDTH, HEIGHT) }
+  const world = benchmarkWorld(), scene: RenderScene = { ...world, materials: instantiateMaterials(world), camera: cameraFrame(VIEW, WIDTH, HEIGHT) }
   const tracer = createTracer(), tile = new Float64Array(TILE * TILE * 3), n = WIDTH * HEIGHT
   const rows = [1, 4, 16, 64].map((passes) => {
     const moments = [0, 1].map(() => ({ sum: new Float64Array(n * 2), square: new Float64Array(n * 2) }))

@@ -4,7 +4,7 @@ import { createTracer, renderTile, type RenderScene } from '../core/render/integ
 import { instantiateMaterials, type World } from '../core/scene/world'
 import { beginSurface } from '../core/surface/state'
 import { castRows } from './benchmark-rays'
-import { benchmarkView, benchmarkWorld } from './benchmark-scene'
+import { benchmarkWorld, VIEW } from './benchmark-scene'
 import { renderOnThreads } from './pool'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
@@ -12,7 +12,7 @@ const WIDTH = 640, HEIGHT = 400
 
 /** `benchmark paths`: camera paths and rays a second at 640 × 400 on two threads, and their ratio to the bare ray kernel in the same run. */
 export async function benchmarkPaths(threads: number, passes: number): Promise<unknown> {
-  const world = benchmarkWorld(undefined, shared), { geometry } = world, camera = benchmarkView(world, WIDTH, HEIGHT)
+  const world = benchmarkWorld(undefined, shared), { geometry } = world, camera = VIEW
   const o = { width: WIDTH, height: HEIGHT, seed: 0, threads, aov: [] as string[], from: 0 }
   // workers begin cold: what they do once their code is compiled counts, from the end of the first pass on
   const runs = []

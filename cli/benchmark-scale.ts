@@ -7,7 +7,7 @@ import type { World } from '../core/scene/world'
 import { TILE } from '../core/render/film'
 import { createTracer, renderTile } from '../core/render/integrate'
 import { instantiateMaterials } from '../core/scene/world'
-import { benchmarkModel, benchmarkView, benchmarkWorld, plain } from './benchmark-scene'
+import { benchmarkModel, benchmarkWorld, plain, VIEW } from './benchmark-scene'
 import { cpuSeconds } from './benchmark-rays'
 import { renderOnThreads } from './pool'
 
@@ -16,14 +16,13 @@ const WIDTH = 480, HEIGHT = 300
 
 /** The benchmark scene's model with its hero cut into so many triangles. */
 const modelOf = (triangles: number) => benchmarkModel(Math.max(8, Math.round(Math.sqrt(triangles / 2 / 1.25))))
-const viewOf = (world: World) => benchmarkView(world, WIDTH, HEIGHT)
 
 /** Time of a sample on one thread, µs: the best of three, each on warm workers, whose first pass does not count. */
 async function sampleTime(world: World, width = WIDTH, height = HEIGHT, passes = 5): Promise<number> {
   let best = Infinity
   for (let i = 0; i < 3; i++) {
     let warm = 0, since = 0
-    await renderOnThreads(world, viewOf(world), { width, height, seed: 0, threads: 1, aov: [], from: 0, to: passes, progress: (done) => { if (!since && done >= 1 / passes) { since = performance.now(); warm = done } } })
+    await renderOnThreads(world, VIEW, { width, height, seed: 0, threads: 1, aov: [], from: 0, to: passes, progress: (done) => { if (!since && done >= 1 / passes) { since = performance.now(); warm = done } } })
     best = Math.min(best, (performance.now() - since) * 1000 / (width * height * passes * (1 - warm)))
   }
   return +best.toFixed(3)
@@ -70,7 +69,7 @@ export async function benchmarkScale(most: number): Promise<unknown> {
 /** Bytes that the heap holds more after a hundred passes of some tiles than before them. */
 function heapGain(world: World): number | string {
   if (!globalThis.gc) return 'needs node --expose-gc'
-  const tracer = createTracer(), out = new Float64Array(TILE * TILE * 3), scene = { ...world, materials: instantiateMaterials(world), camera: cameraFrame(viewOf(world), WIDTH, HEIGHT) }
+  const tracer = createTracer(), out = new Float64Array(TILE * TILE * 3), scene = { ...world, materials: instantiateMaterials(world), camera: cameraFrame(VIEW, WIDTH, HEIGHT) }
   const passes = (n: number) => { for (let pass = 0; pass < n; pass++) for (let x = 0; x < 8; x++) renderTile(tracer, scene, 160 + x * TILE, 128, TILE, TILE, WIDTH, HEIGHT, pass, 0, out, null) }
   passes(40)
   globalThis.gc()

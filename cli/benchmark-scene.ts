@@ -4,7 +4,7 @@ import { sphere } from '../core/mesh/sphere'
 import { quad } from '../core/mesh/quad'
 import { createLights } from '../core/light/lights'
 import { compileMaterial } from '../core/scene/compile-material'
-import { defaultCamera, type Camera } from '../core/scene/camera'
+import type { Camera } from '../core/scene/camera'
 import { createGeometry } from '../core/scene/geometry'
 import type { World } from '../core/scene/world'
 import type { Allocate } from '../core/trace/hierarchy'
@@ -37,23 +37,31 @@ export function benchmarkModel(rings = RINGS): Model {
 /** A surface of one node or few, as a document with the material `m`. */
 export const plain = (body: string): Element => readMtlx(`<materialx version="1.39">${body}<surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>`)
 
+/** What its parts wear, the hero first, and under which lights it stands. */
+export function benchmarkLook(): { documents: Element[], materialOf: Int32Array, rig: Rig } {
+  return {
+    documents: [
+      readMtlx(NETWORK), plain('<wl_metal name="s" type="surfaceshader"><input name="roughness" type="float" value="0.25"/></wl_metal>'),
+      plain('<open_pbr_surface name="s" type="surfaceshader"><input name="transmission_weight" type="float" value="1"/><input name="specular_roughness" type="float" value="0"/></open_pbr_surface>'),
+      plain('<open_pbr_surface name="b" type="surfaceshader"><input name="base_color" type="color3" value="0.5, 0.1, 0.1"/></open_pbr_surface><wl_coat_over name="s" type="surfaceshader"><input name="base" type="surfaceshader" nodename="b"/></wl_coat_over>'),
+      plain('<open_pbr_surface name="s" type="surfaceshader"><input name="base_color" type="color3" value="0.3, 0.3, 0.3"/><input name="specular_roughness" type="float" value="0.5"/></open_pbr_surface>'),
+    ],
+    materialOf: Int32Array.of(0, 1, 2, 3, 1, 2, 4),
+    rig: { ...rigs(1)[0]!, environment: { kind: 'uniform', radiance: [0.3, 0.3, 0.32] }, backdrop: undefined },
+  }
+}
+
 /**
  * That model in metal, glass and coat under three panels in an environment, ready for workers.
  * @param allocate of its arrays; shared ones for threads
  */
 export function benchmarkWorld(model: Model = benchmarkModel(), allocate?: Allocate): World {
-  const documents = [
-    readMtlx(NETWORK), plain('<wl_metal name="s" type="surfaceshader"><input name="roughness" type="float" value="0.25"/></wl_metal>'),
-    plain('<open_pbr_surface name="s" type="surfaceshader"><input name="transmission_weight" type="float" value="1"/><input name="specular_roughness" type="float" value="0"/></open_pbr_surface>'),
-    plain('<open_pbr_surface name="b" type="surfaceshader"><input name="base_color" type="color3" value="0.5, 0.1, 0.1"/></open_pbr_surface><wl_coat_over name="s" type="surfaceshader"><input name="base" type="surfaceshader" nodename="b"/></wl_coat_over>'),
-    plain('<open_pbr_surface name="s" type="surfaceshader"><input name="base_color" type="color3" value="0.3, 0.3, 0.3"/><input name="specular_roughness" type="float" value="0.5"/></open_pbr_surface>'),
-  ]
-  const rig: Rig = { ...rigs(1)[0]!, environment: { kind: 'uniform', radiance: [0.3, 0.3, 0.32] }, backdrop: undefined }, programs = documents.map(d => compileMaterial(d, 'm', true))
-  return { geometry: createGeometry(model, new Set(), allocate), lights: createLights(rig, null, allocate), programs, textures: programs.map(() => []), materialOf: Int32Array.of(0, 1, 2, 3, 1, 2, 4), priorityOf: new Int32Array(7), maxOpaque: 8, maxSpecular: 24 }
+  const { documents, materialOf, rig } = benchmarkLook(), programs = documents.map(d => compileMaterial(d, 'm', true))
+  return { geometry: createGeometry(model, new Set(), allocate), lights: createLights(rig, null, allocate), programs, textures: programs.map(() => []), materialOf, priorityOf: new Int32Array(materialOf.length), maxOpaque: 8, maxSpecular: 24 }
 }
 
 /** How it is looked at. */
-export const benchmarkView = (world: World, width: number, height: number): Camera => ({ ...defaultCamera(world.geometry.hierarchy.bounds, width, height), position: [1.5, 1.1, 2.3], target: [0, 0.38, 0] })
+export const VIEW: Camera = { name: 'View', position: [1.5, 1.1, 2.3], target: [0, 0.38, 0], fov: 30 }
 
 /** A network of 14 nodes with noise of five octaves projected along three axes and blended by the normal. */
 const axis = (name: string, a: string, b: string) => `

@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads'
 import { cpuSeconds } from './benchmark-rays'
-import { benchmarkView, benchmarkWorld } from './benchmark-scene'
+import { benchmarkWorld, VIEW } from './benchmark-scene'
 import { renderOnThreads } from './pool'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
@@ -14,7 +14,7 @@ interface Rate { wall: number, cpu: number }
 /** Camera paths of the benchmark scene, once the workers' code is compiled. */
 async function paths(world: ReturnType<typeof benchmarkWorld>, threads: number): Promise<Rate> {
   let since = 0, cpu = 0, cold = 0
-  const r = await renderOnThreads(world, benchmarkView(world, WIDTH, HEIGHT), {
+  const r = await renderOnThreads(world, VIEW, {
     width: WIDTH, height: HEIGHT, seed: 0, threads, aov: [], from: 0, to: PASSES * threads,
     progress: (done) => { if (!since && done >= COLD) { since = performance.now(); cpu = cpuSeconds(); cold = done } },
   })

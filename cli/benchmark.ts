@@ -1,3 +1,4 @@
+import { benchmarkAgainst } from './benchmark-against'
 import { benchmarkCards } from './benchmark-cards'
 import { benchmarkChroma } from './benchmark-chroma'
 import { benchmarkDenoise } from './benchmark-denoise'
@@ -21,6 +22,11 @@ export async function benchmark(o: Options): Promise<unknown> {
       return benchmarkRays(mesh, rays)
     }
     case 'paths': return benchmarkPaths(o.number('threads', 2, 1, 64), o.number('passes', 8, 1, 1024))
+    case 'against': {
+      const tree = o.text('tree')
+      if (!tree) throw new InputError('benchmark against needs --tree FOLDER, a checkout of another build with its packages installed')
+      return benchmarkAgainst(tree, o.number('rounds', 3, 1, 99), o.number('passes', 64, 1, 4096), o.number('threads', 2, 1, 64))
+    }
     case 'cards': return benchmarkCards()
     case 'memory': return benchmarkMemory(o.number('minutes', 15, 1, 600))
     case 'denoise': return benchmarkDenoise()

@@ -5,7 +5,7 @@ describe('Owen-scrambled Sobol points', () => {
   it('second dimension has the direction numbers of Joe & Kuo 2008 (s = 1, a = 0, m = 1): v_j = v_{j−1} ⊕ v_{j−1}/2', () => {
     let v = 0x80000000
     for (let bit = 0; bit < 32; bit++) {
-      expect(sobolSecond(reverseBits(1 << bit)) >>> 0, `bit ${bit}`).toBe(v >>> 0)
+      expect(reverseBits(sobolSecond(1 << bit)) >>> 0, `bit ${bit}`).toBe(v >>> 0)
       v = (v ^ (v >>> 1)) >>> 0
     }
   })
