@@ -6,6 +6,7 @@
  * (Pharr, Jakob & Humphreys, "Physically Based Rendering", piecewise-constant 2D distributions) and meet surface sampling by the balance heuristic.
  * Shining parts are one light here; which triangle is `sample-emitters.ts`' business, and what it sends out is found where the shadow ray arrives.
  */
+import { CIRCLE, onCircle } from '../surface/circle'
 import { orthonormal } from '../surface/orthonormal'
 import { basis } from '../surface/state'
 import { POINT } from '../network/shading-point'
@@ -80,7 +81,7 @@ export function sampleLight(lights: Lights, geometry: Geometry, S: Float64Array,
   const p = lights.panels, o = i * PANEL.stride
   if (p[o + PANEL.ball] === 1) return sampleBall(p, o, weights[i]! / sum, S, u1, u2)
   let a = 2 * u1 - 1, b = 2 * u2 - 1
-  if (p[o + PANEL.disc] === 1) { const r = Math.sqrt(u1), phi = 2 * Math.PI * u2; a = r * Math.cos(phi); b = r * Math.sin(phi) }
+  if (p[o + PANEL.disc] === 1) { const r = Math.sqrt(u1); onCircle(u2); a = r * CIRCLE[0]!; b = r * CIRCLE[1]! }
   const dx = p[o]! + a * p[o + 3]! + b * p[o + 6]! - px, dy = p[o + 1]! + a * p[o + 4]! + b * p[o + 7]! - py, dz = p[o + 2]! + a * p[o + 5]! + b * p[o + 8]! - pz
   const d2 = dx * dx + dy * dy + dz * dz, d = Math.sqrt(d2)
   const cos = -(dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!) / d
@@ -107,9 +108,10 @@ const coneSize = (r2: number, d2: number): number => { const s2 = r2 / d2; retur
 function sampleBall(p: Float64Array, o: number, share: number, S: Float64Array, u1: number, u2: number): boolean {
   const dx = p[o]! - S[0]!, dy = p[o + 1]! - S[1]!, dz = p[o + 2]! - S[2]!, d2 = dx * dx + dy * dy + dz * dz, r2 = p[o + 18]!
   if (!(d2 > r2)) return false
-  const size = coneSize(r2, d2), d = Math.sqrt(d2), cos = 1 - u1 * size, sin = Math.sqrt(Math.max(0, 1 - cos * cos)), phi = 2 * Math.PI * u2
+  const size = coneSize(r2, d2), d = Math.sqrt(d2), cos = 1 - u1 * size, sin = Math.sqrt(Math.max(0, 1 - cos * cos))
+  onCircle(u2)
   orthonormal(across, dx / d, dy / d, dz / d)
-  const a = sin * Math.cos(phi), b = sin * Math.sin(phi)
+  const a = sin * CIRCLE[0]!, b = sin * CIRCLE[1]!
   lit.x = cos * dx / d + a * across[0]! + b * across[3]!; lit.y = cos * dy / d + a * across[1]! + b * across[4]!; lit.z = cos * dz / d + a * across[2]! + b * across[5]!
   lit.distance = d * cos - Math.sqrt(Math.max(0, r2 - d2 * sin * sin))
   lit.pdf = share / (2 * Math.PI * size)

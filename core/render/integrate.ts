@@ -245,9 +245,14 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     draw2(seed, pass, pair)
     const pickLobe = drawn[0]!
     lightDraws[0] = drawn[1]!
-    weighLights(lights, S)
-    const sum = lit.sum, dark = lit.unseen
-    if (sum > 0) {
+    // what is smooth all over answers no drawn light; behind straight glass it still has to be known what could have been drawn
+    let sum = 0, dark = 0
+    if (now.answers || material.straight) {
+      weighLights(lights, S)
+      sum = lit.sum
+      dark = lit.unseen
+    }
+    if (sum > 0 && now.answers) {
       draw2(seed, pass, pair + 1)
       lightDraws[1] = drawn[0]!; lightDraws[2] = drawn[1]!
       if (sampleLight(lights, geometry, S, lightDraws)) {

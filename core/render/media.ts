@@ -4,6 +4,7 @@
  *
  * Of the closed glasses that a path is in, the one of the highest priority counts; among equals the one entered last. A face of any other is passed as if it were not there.
  */
+import { CIRCLE, onCircle } from '../surface/circle'
 import { settleInterior } from '../surface/inside'
 import { orthonormal } from '../surface/orthonormal'
 import { below, belowAlbedo, CHANNELS, interior, interiorAlbedo, now } from '../surface/state'
@@ -157,8 +158,9 @@ const frame = new Float64Array(6)
  */
 export function scatterPhase(d: Float64Array, o: number, g: number, u: Float64Array): void {
   const q = (1 - g * g) / (1 - g + 2 * g * u[0]!), cos = Math.abs(g) < 1e-3 ? 1 - 2 * u[0]! : (1 + g * g - q * q) / (2 * g)
-  const sin = Math.sqrt(Math.max(0, 1 - cos * cos)), phi = 2 * Math.PI * u[1]!, x = d[o]!, y = d[o + 1]!, z = d[o + 2]!
-  const s = sin * Math.cos(phi), t = sin * Math.sin(phi)
+  onCircle(u[1]!)
+  const sin = Math.sqrt(Math.max(0, 1 - cos * cos)), x = d[o]!, y = d[o + 1]!, z = d[o + 2]!
+  const s = sin * CIRCLE[0]!, t = sin * CIRCLE[1]!
   orthonormal(frame, x, y, z)
   let nx = s * frame[0]! + t * frame[3]! + cos * x, ny = s * frame[1]! + t * frame[4]! + cos * y, nz = s * frame[2]! + t * frame[5]! + cos * z
   const l = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz)

@@ -16,7 +16,8 @@ export const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Flo
 export const hero = new Uint8Array(BATCH), alone = new Uint8Array(BATCH)
 export const smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
 export const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), lanes = new Int32Array(BATCH * 4)
-const QUANTUM = 2 ** 30
+/** Adding and taking away leaves what is a multiple of 2⁻³⁰: of a double this large the last binary digit has that place. Rounding calls of the engine cost three times as much. */
+const ROUND = 1.5 * 2 ** 22
 
 /** Loads the curves and grid indices of a path's wavelengths into the surface. */
 export function loadWavelengths(path: number): void {
@@ -99,7 +100,7 @@ export function writeSamples(n: number, out: Float64Array): number {
     toRec709(radiance, path * CHANNELS, lanes, path * 4, out, o)
     const sum = out[o]! + out[o + 1]! + out[o + 2]!
     if (!(sum - sum === 0)) { lost++; out[o] = 0; out[o + 1] = 0; out[o + 2] = 0 }
-    for (let k = 0; k < 3; k++) out[o + k] = Math.round(out[o + k]! * QUANTUM) / QUANTUM
+    out[o] = out[o]! + ROUND - ROUND; out[o + 1] = out[o + 1]! + ROUND - ROUND; out[o + 2] = out[o + 2]! + ROUND - ROUND
   }
   return lost
 }

@@ -7,6 +7,7 @@
  * Convex is I alone, concave O alone, both their signed difference. On a plane the estimate has no noise at all.
  */
 import { POINT } from '../network/shading-point'
+import { CIRCLE, onCircle } from '../surface/circle'
 import { orthonormal } from '../surface/orthonormal'
 import { castClosest, createRayBatch } from '../trace/cast'
 import type { Hierarchy } from '../trace/hierarchy'
@@ -50,7 +51,8 @@ export function createProbes(points: number): Probes {
           for (let k = 0; k < RAYS; k++) {
             let x = u + (k + 0.5) / RAYS, y = v + k * 0.618033988749895
             x -= Math.floor(x); y -= Math.floor(y)
-            const s = Math.sqrt(Math.max(0, 1 - x * x)), cx = s * Math.cos(2 * Math.PI * y), cy = s * Math.sin(2 * Math.PI * y), cz = x * out
+            onCircle(y)
+            const s = Math.sqrt(Math.max(0, 1 - x * x)), cx = s * CIRCLE[0]!, cy = s * CIRCLE[1]!, cz = x * out
             const i = probes.count++, o = i * 7
             rays[o] = S[0]! + out * shift * nx; rays[o + 1] = S[1]! + out * shift * ny; rays[o + 2] = S[2]! + out * shift * nz
             rays[o + 3] = frame[0]! * cx + frame[3]! * cy + nx * cz

@@ -3,7 +3,7 @@ import { fresnelConductor } from '../optics/fresnel'
 import { isMetal } from './fresnel'
 import { pushWalk } from './lobes'
 import {
-  basis, CHANNELS, emission, layers, lobes, L_ALBEDO, L_F0, L_LAYER, L_NORM, L_PICK, L_STRIDE, L_W, METAL, now, REFLECT, spread,
+  basis, CHANNELS, DIFFUSE, emission, layers, lobes, L_ALBEDO, L_ALPHA, L_F0, L_LAYER, L_NORM, L_PICK, L_STRIDE, L_W, METAL, now, REFLECT, SHEET, spread, THROUGH, WALK,
   Y_AVERAGE, Y_EVEN, Y_FILM, Y_PASS, Y_STRIDE, Y_TINT,
 } from './state'
 
@@ -58,10 +58,12 @@ const LEAST = 0.02
 /** Computes what depends on all lobes together: how likely each is picked. Call after the last push. @returns false when nothing scatters */
 export function finishSurface(): boolean {
   let sum = 0
+  now.answers = false
   for (let i = 0; i < now.lobes; i++) {
-    const o = i * L_STRIDE, y = lobes[o + L_LAYER]! * Y_STRIDE
+    const o = i * L_STRIDE, y = lobes[o + L_LAYER]! * Y_STRIDE, kind = lobes[o]!
+    if (kind !== WALK && kind !== THROUGH && (lobes[o + L_ALPHA] !== 0 || kind === DIFFUSE || kind > SHEET)) now.answers = true
     let share = Math.max(0, lobes[o + L_W + 4]!) + Math.max(0, lobes[o + L_W + 5]!) + Math.max(0, lobes[o + L_W + 6]!)
-    share *= lobes[o] === REFLECT ? Math.max(LEAST, lobes[o + L_ALBEDO]!) : lobes[o + L_ALBEDO]!
+    share *= kind === REFLECT ? Math.max(LEAST, lobes[o + L_ALBEDO]!) : lobes[o + L_ALBEDO]!
     if (y >= 0) {
       const tint = (layers[y + Y_TINT + 4]! + layers[y + Y_TINT + 5]! + layers[y + Y_TINT + 6]!) / 3
       share *= layers[y + Y_PASS]! * tint
@@ -83,6 +85,7 @@ export function finishSurface(): boolean {
  * when it came in. Without any lobe (a mask ends here) it leaves bare.
  */
 export function finishLeaving(): void {
+  now.answers = true
   if (now.lobes === 0) pushWalk(-1, 1, 1, 1, 1, 1, 1, 1, 0, now.ox, now.oy, now.oz)
   let total = 0
   for (let i = 0; i < now.lobes; i++) total += lobes[i * L_STRIDE + L_W + 4]!

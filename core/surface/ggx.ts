@@ -2,6 +2,7 @@
  * The GGX microfacet distribution with the height-correlated Smith masking
  * (Walter et al. 2007; Heitz 2014, "Understanding the Masking-Shadowing Function"; symbols of theirs, cosines for angles).
  */
+import { CIRCLE, onCircle } from './circle'
 
 /** Below this α a surface counts as smooth and its reflection as a single direction. */
 export const SMOOTH_ALPHA = 4e-4
@@ -42,10 +43,10 @@ export function sampleVisibleNormal(wox: number, woy: number, woz: number, alpha
   let x = wox * alpha, y = woy * across, z = woz
   const l = 1 / Math.sqrt(x * x + y * y + z * z)
   x *= l; y *= l; z *= l
-  const phi = 2 * Math.PI * u1
   const cz = (1 - u2) * (1 + z) - z
   const s = Math.sqrt(Math.max(0, 1 - cz * cz))
-  let hx = s * Math.cos(phi) + x, hy = s * Math.sin(phi) + y, hz = cz + z
+  onCircle(u1)
+  let hx = s * CIRCLE[0]! + x, hy = s * CIRCLE[1]! + y, hz = cz + z
   hx *= alpha; hy *= across
   hz = Math.max(hz, 1e-12)
   const m = 1 / Math.sqrt(hx * hx + hy * hy + hz * hz)

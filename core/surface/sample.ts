@@ -1,5 +1,6 @@
 /** Drawing of a new direction from the current surface. Lobes share one-sample multiple importance sampling: the density is that of the whole mixture. */
 import { fresnelDielectric } from '../optics/fresnel'
+import { CIRCLE, onCircle } from './circle'
 import { accumulate, accumulateColoured, accumulateThrough, clearValue, enterLayers, evaluateIncoming, R, TOWARDS, towardsViewer, value } from './evaluate'
 import { dielectricFresnel, FACET, fresnel, isMetal, metalFresnel, reflectChance } from './fresnel'
 import { fuzzA, fuzzB } from './fuzz'
@@ -155,7 +156,8 @@ function sampleSoft(o: number, kind: number, choose: number, u2: number, u3: num
     scattered.x = -now.ox; scattered.y = -now.oy; scattered.z = -now.oz
     return passWhole(o)
   }
-  const r = Math.sqrt(u2), phi = 2 * Math.PI * u3, z = Math.sqrt(Math.max(0, 1 - u2)), x = r * Math.cos(phi), y = r * Math.sin(phi)
+  onCircle(u3)
+  const r = Math.sqrt(u2), z = Math.sqrt(Math.max(0, 1 - u2)), x = r * CIRCLE[0]!, y = r * CIRCLE[1]!
   if (kind === FUZZ) {
     const rough = lobes[o + L_ALPHA]!, co = lobes[o + L_COS]!, A = fuzzA(co, rough), B = fuzzB(co, rough)
     towardsViewer(o)

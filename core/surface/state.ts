@@ -75,6 +75,8 @@ export const now = {
   leaving: false,
   /** Whether the surface is a thin sheet, without an inside. */
   thin: false,
+  /** Whether any lobe answers light from a given direction: smooth ones, and those that walk or pass straight, do not. Known once the surface is closed. */
+  answers: true,
   /** Lobes dropped because there was no room: a fault to report, never silent. */
   dropped: 0,
 }
