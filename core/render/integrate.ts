@@ -18,7 +18,7 @@ import { evaluateIncoming, R, value } from '../surface/evaluate'
 import { finishLeaving, finishSurface, surfaceAlbedo } from '../surface/finish'
 import { sampleDrawn, scattered } from '../surface/sample'
 import { AGAIN_GLASS, beginSurfaceAt, CHANNELS, emission, GLASS, now, WALK } from '../surface/state'
-import { castAny, castClosest, createRayBatch } from '../trace/cast'
+import { batchNear, castAny, castClosest, createRayBatch, type RayBatch } from '../trace/cast'
 import { beginInside, partsAround } from './around'
 import { BATCH } from './film'
 import { doubtOf, fillPoint } from './hit'
@@ -56,8 +56,8 @@ export interface Counts { paths: number, rays: number, lost: number }
 
 /** Working memory of one thread. */
 export interface Tracer {
-  rays: ReturnType<typeof createRayBatch>
-  shadows: ReturnType<typeof createRayBatch>
+  rays: RayBatch
+  shadows: RayBatch
   probes: Probes
   counts: Counts
 }
@@ -92,6 +92,8 @@ const radii = new Float64Array(MAX_PROBES), lightDraws = new Float64Array(3)
  */
 export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number, w: number, h: number, width: number, height: number, pass: number, seed: number, out: Float64Array, first: FirstHits | null, layers: Layers | null = null): void {
   const n = w * h, { geometry, lights, camera } = scene
+  t.rays = batchNear(geometry.hierarchy, t.rays, 1)
+  t.shadows = batchNear(geometry.hierarchy, t.shadows, 2)
   startPaths(x0, y0, w, n, width, height, pass, seed, camera)
   counted.fill(0, 0, n)
   t.counts.paths += n

@@ -9,13 +9,13 @@
 import { POINT } from '../network/shading-point'
 import { CIRCLE, onCircle } from '../surface/circle'
 import { orthonormal } from '../surface/orthonormal'
-import { castClosest, createRayBatch } from '../trace/cast'
+import { batchNear, castClosest, createRayBatch } from '../trace/cast'
 import type { Hierarchy } from '../trace/hierarchy'
 import { doubtOf } from './hit'
 
 /** Rays a probe and hemisphere. */
 const RAYS = 6
-const CAPACITY = 1024
+const CAPACITY = 256
 
 export interface Probes {
   /** Rays asked for and not yet answered. */
@@ -29,7 +29,7 @@ export interface Probes {
 /** Working memory for the probes of a batch of points. */
 export function createProbes(points: number): Probes {
   const most = points * RAYS * 2 * 6
-  const batch = createRayBatch(CAPACITY)
+  let batch = createRayBatch(CAPACITY)
   // grown when first needed: most materials ask for nothing
   let rays = new Float64Array(0), targets: (Float64Array | null)[] = [], slot = new Int32Array(0), gain = new Float64Array(0)
   const frame = new Float64Array(6), grow = () => { rays = new Float64Array(most * 7); targets = new Array(most).fill(null); slot = new Int32Array(most); gain = new Float64Array(most) }
@@ -68,6 +68,7 @@ export function createProbes(points: number): Probes {
     },
     answer(h) {
       const n = probes.count
+      batch = batchNear(h, batch, 3)
       for (let start = 0; start < n; start += CAPACITY) {
         const m = Math.min(CAPACITY, n - start)
         for (let i = 0; i < m; i++) {

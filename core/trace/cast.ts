@@ -6,7 +6,7 @@
  * stack to skip nodes behind the hit (+8 %); flags joined with & instead of branches. Eight children a node are for the kernel; see docs/performance.md for both.
  */
 import { GREATEST, LINKS, NODE_WORDS, placeWord, WIDTH, type Hierarchy } from './hierarchy'
-import { castByKernel } from './kernel'
+import { batchInMemory, castByKernel } from './kernel'
 
 /** A batch of rays and what they hit. All arrays have the batch's capacity (times three for vectors). */
 export interface RayBatch {
@@ -22,13 +22,26 @@ export interface RayBatch {
   /** Out: barycentric weights of the second and third corner. */
   u: Float64Array
   v: Float64Array
+  /** Memory of a hierarchy that it lies in, and where; null for one of its own. */
+  memory: WebAssembly.Memory | null
+  address: number
 }
 
 export function createRayBatch(capacity: number): RayBatch {
   return {
     capacity, origin: new Float64Array(capacity * 3), direction: new Float64Array(capacity * 3), distance: new Float64Array(capacity),
-    triangle: new Int32Array(capacity), u: new Float64Array(capacity), v: new Float64Array(capacity),
+    triangle: new Int32Array(capacity), u: new Float64Array(capacity), v: new Float64Array(capacity), memory: null, address: 0,
   }
+}
+
+/**
+ * A batch for as many rays as `batch`, lying where the kernel reads it if it can: that batch again as long as the hierarchy stays.
+ * @param which number of the use it is put to, from 1 on; what is filled while another is still read needs another number
+ */
+export function batchNear(h: Hierarchy, batch: RayBatch, which: number): RayBatch {
+  if (batch.memory === h.memory) return batch
+  const near = batchInMemory(h, which)
+  return near && near.capacity >= batch.capacity ? near : batch.memory === null ? batch : createRayBatch(batch.capacity)
 }
 
 /** Finds the closest hit of the first `count` rays. */

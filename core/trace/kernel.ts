@@ -6,16 +6,10 @@ import { KERNEL_RAYS, takeSlot } from './memory'
 
 interface Kernel {
   cast(nodes: number, packets: number, root: number, rays: number, count: number, any: number, underway: number): void
-  /** Addresses of this thread's ray under way and of its batch. */
+  /** Address of this thread's ray under way. */
   underway: number
-  rays: number
-  /** The batch: as a {@link RayBatch} keeps it. */
-  origin: Float64Array
-  direction: Float64Array
-  distance: Float64Array
-  u: Float64Array
-  v: Float64Array
-  triangle: Int32Array
+  /** This thread's batches: the first one is what others are copied to. */
+  batches: RayBatch[]
 }
 
 let compiled: WebAssembly.Module | null | undefined
@@ -39,11 +33,11 @@ function start(of: WebAssembly.Memory): Kernel | null {
   const module = compiledKernel(), slot = module && takeSlot(of)
   if (!module || !slot) return null
   const instance = new WebAssembly.Instance(module, { env: { memory: of } })
-  const doubles = (from: number, each = 1) => new Float64Array(of.buffer, slot.rays + from * 8 * KERNEL_RAYS, each * KERNEL_RAYS)
-  return {
-    cast: instance.exports.cast as Kernel['cast'], ...slot,
-    origin: doubles(0, 3), direction: doubles(3, 3), distance: doubles(6), u: doubles(7), v: doubles(8), triangle: new Int32Array(of.buffer, slot.rays + 72 * KERNEL_RAYS, KERNEL_RAYS),
+  const batchAt = (address: number): RayBatch => {
+    const doubles = (from: number, each = 1) => new Float64Array(of.buffer, address + from * 8 * KERNEL_RAYS, each * KERNEL_RAYS)
+    return { capacity: KERNEL_RAYS, memory: of, address, origin: doubles(0, 3), direction: doubles(3, 3), distance: doubles(6), u: doubles(7), v: doubles(8), triangle: new Int32Array(of.buffer, address + 72 * KERNEL_RAYS, KERNEL_RAYS) }
   }
+  return { cast: instance.exports.cast as Kernel['cast'], underway: slot.underway, batches: slot.batches.map(batchAt) }
 }
 
 /** Kernel of this thread for a memory; null where it cannot work on it. */
@@ -53,25 +47,41 @@ function kernelOf(of: WebAssembly.Memory): Kernel | null {
   return known.kernel
 }
 
-/** Casts a batch by the kernel. @returns false where it cannot work: no WebAssembly with SIMD and shared memory, or more threads than a hierarchy has slots for */
-export function castByKernel(h: Hierarchy, rays: RayBatch, count: number, any: boolean): boolean {
+/** Makes the kernel for this hierarchy the one at hand. @returns whether there is one */
+function atHand(h: Hierarchy): boolean {
   if (h.memory === null) return false
   if (h.memory !== memory) {
     memory = h.memory
     kernel = kernelOf(h.memory)
   }
-  if (kernel === null) return false
+  return kernel !== null
+}
+
+/**
+ * A batch of this thread that lies in the hierarchy's own memory, where the kernel reads it: what is cast with it is not copied.
+ * @param which its number, from 1 on: who asks for the same gets the same
+ */
+export function batchInMemory(h: Hierarchy, which: number): RayBatch | undefined { return atHand(h) ? kernel!.batches[which] : undefined }
+
+/** Casts a batch by the kernel. @returns false where it cannot work: no WebAssembly with SIMD and shared memory, or more threads than a hierarchy has slots for */
+export function castByKernel(h: Hierarchy, rays: RayBatch, count: number, any: boolean): boolean {
+  if (!atHand(h) || kernel === null) return false
+  if (rays.memory === h.memory) {
+    kernel.cast(h.nodes.byteOffset, h.packets.byteOffset, h.root, rays.address, count, any ? 1 : 0, kernel.underway)
+    return true
+  }
+  const own = kernel.batches[0]!
   for (let from = 0; from < count; from += KERNEL_RAYS) {
     const n = Math.min(KERNEL_RAYS, count - from)
-    copy(rays.origin, from * 3, kernel.origin, 0, n * 3)
-    copy(rays.direction, from * 3, kernel.direction, 0, n * 3)
-    copy(rays.distance, from, kernel.distance, 0, n)
-    kernel.cast(h.nodes.byteOffset, h.packets.byteOffset, h.root, kernel.rays, n, any ? 1 : 0, kernel.underway)
-    copy(kernel.triangle, 0, rays.triangle, from, n)
+    copy(rays.origin, from * 3, own.origin, 0, n * 3)
+    copy(rays.direction, from * 3, own.direction, 0, n * 3)
+    copy(rays.distance, from, own.distance, 0, n)
+    kernel.cast(h.nodes.byteOffset, h.packets.byteOffset, h.root, own.address, n, any ? 1 : 0, kernel.underway)
+    copy(own.triangle, 0, rays.triangle, from, n)
     if (any) continue
-    copy(kernel.distance, 0, rays.distance, from, n)
-    copy(kernel.u, 0, rays.u, from, n)
-    copy(kernel.v, 0, rays.v, from, n)
+    copy(own.distance, 0, rays.distance, from, n)
+    copy(own.u, 0, rays.u, from, n)
+    copy(own.v, 0, rays.v, from, n)
   }
   return true
 }

@@ -8,7 +8,10 @@ const toLine = (bytes: number): number => (bytes + LINE - 1) & ~(LINE - 1)
 export const KERNEL_RAYS = 256
 const RAY_BYTES = 76
 /** What the kernel keeps of a ray under way, the nodes that wait among it; see kernel/ray.ts. */
-const UNDERWAY = 16896, SLOT = toLine(UNDERWAY + KERNEL_RAYS * RAY_BYTES)
+const UNDERWAY = 16896
+/** Batches of a slot: one that others are copied to, and those that are filled in place. */
+export const SLOT_BATCHES = 4
+const BATCH_BYTES = KERNEL_RAYS * RAY_BYTES, SLOT = toLine(UNDERWAY + SLOT_BATCHES * BATCH_BYTES)
 /** Threads that may cast against one hierarchy; more use the plain code. */
 const SLOTS = 64
 
@@ -27,10 +30,10 @@ export function allocateTrace(nodeWords: number, packetWords: number, allocate: 
   catch { return { memory: null, nodes: new Float32Array(allocate(nodeWords * 4)), packets: new Float32Array(allocate(packetWords * 4)) } }
 }
 
-/** Takes a slot of a memory for this thread. @returns addresses of the ray under way and of the batch; undefined when all are taken */
-export function takeSlot(memory: WebAssembly.Memory): { underway: number, rays: number } | undefined {
+/** Takes a slot of a memory for this thread. @returns addresses of the ray under way and of the batches; undefined when all are taken */
+export function takeSlot(memory: WebAssembly.Memory): { underway: number, batches: number[] } | undefined {
   const slot = Atomics.add(new Int32Array(memory.buffer, 0, 1), 0, 1)
   if (slot >= SLOTS) return undefined
   const underway = LINE + slot * SLOT
-  return { underway, rays: underway + UNDERWAY }
+  return { underway, batches: Array.from({ length: SLOT_BATCHES }, (_, i) => underway + UNDERWAY + i * BATCH_BYTES) }
 }

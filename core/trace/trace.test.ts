@@ -109,12 +109,12 @@ describe('hierarchy', () => {
     expect([ball.nodes.buffer, ball.packets.buffer]).toEqual([ball.memory!.buffer, ball.memory!.buffer])
     expect(ball.memory!.buffer).toBeInstanceOf(SharedArrayBuffer)
     const slots = Array.from({ length: 64 }, () => takeSlot(ball.memory!)!)
-    expect(new Set(slots.flatMap(x => [x.underway, x.rays])).size).toBe(128)
-    expect(Math.max(...slots.map(x => x.rays + 256 * 76))).toBeLessThanOrEqual(ball.nodes.byteOffset)
+    expect(new Set(slots.flatMap(x => [x.underway, ...x.batches])).size).toBe(64 * 5)
+    expect(Math.max(...slots.map(x => x.batches.at(-1)! + 256 * 76))).toBeLessThanOrEqual(ball.nodes.byteOffset)
     expect(takeSlot(ball.memory!)).toBeUndefined()
     // a slot has the room that the kernel takes
     const { SPACE } = new WebAssembly.Instance(compiledKernel()!, { env: { memory: ball.memory! } }).exports
-    for (const { underway, rays } of slots) expect(rays - underway).toBe((SPACE as WebAssembly.Global).value)
+    for (const { underway, batches } of slots) expect(batches[0]! - underway).toBe((SPACE as WebAssembly.Global).value)
     aim()
     expect(castByKernel(ball, batch, 1, false)).toBe(false)
     castClosest(ball, batch, 1)
