@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { buildHierarchy } from '../core/trace/build'
 import { bytesPerTriangle, type Hierarchy } from '../core/trace/hierarchy'
-import { castClosest, createRayBatch } from '../core/trace/cast'
+import { batchNear, castClosest, createRayBatch } from '../core/trace/cast'
 import { readPly } from '../core/formats/ply'
 
 export interface RaysResult { buildSeconds: number, raysPerSecond: number, hits: number, sumT: number, bytesPerTriangle: number }
@@ -15,7 +15,7 @@ export function cpuSeconds(): number {
 /** Casts rows of ox oy oz dx dy dz in batches of 256 on one thread; best of five rounds. */
 export function castRows(hierarchy: Hierarchy, rows: Float32Array): Omit<RaysResult, 'buildSeconds'> {
   const total = rows.length / 6, BATCH = 256
-  const batch = createRayBatch(BATCH), { origin, direction, distance } = batch
+  const batch = batchNear(hierarchy, createRayBatch(BATCH), 1), { origin, direction, distance } = batch
   let best = Infinity, hits = 0, sumT = 0
   for (let round = 0; round < 5; round++) {
     hits = 0

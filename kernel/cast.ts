@@ -90,7 +90,7 @@ export function cast(nodes: usize, packets: usize, root: i32, rays: usize, count
       }
       if (reference === NONE) break
     }
-    finish(c, packets, rays, any)
+    finish(c, rays, any)
   }
 }
 

@@ -22,6 +22,8 @@ export const PLANES: usize = 288, AXES: usize = 312
 export const HIT: usize = 332, NUMBER: usize = 336
 /** Distance of the hit, in float32 for boxes and in float64. */
 export const BOUND: usize = 340, FARTHEST: usize = 344
+/** Barycentric weights of the hit, in float64. */
+export const WEIGHTS: usize = 432
 /** Distances of eight boxes; room for vectors of which a lane is picked. */
 export const NEAR: usize = 352, LANES: usize = 384
 export const STACK: usize = 512

@@ -5,7 +5,7 @@
  * number but for its sign, so no ray slips through between them. Tried: edge functions on cross products, twice the operations, 0.52 of Embree on the sphere.
  */
 import { fma } from './fma'
-import { AXES, DIRECTION, DISTANCE, FARTHEST, HIT, KX, KY, KZ, LEAST, NUMBER, SX, SY, SZ, TRIANGLE, U, V, WITHIN, reach } from './ray'
+import { AXES, DIRECTION, DISTANCE, FARTHEST, HIT, KX, KY, KZ, LEAST, NUMBER, SX, SY, SZ, TRIANGLE, U, V, WEIGHTS, WITHIN, reach } from './ray'
 
 /** Bytes of a packet, and of a corner in it: four x, four y, four z. */
 const PACKET: usize = 144
@@ -27,48 +27,41 @@ export function testLeaf(c: usize, packets: usize, leaf: i32, rays: usize): void
     const t = f32x4.div(f32x4.mul(v128.load(c, SZ), f32x4.add(f32x4.add(f32x4.mul(Ue, az), f32x4.mul(Ve, bz)), f32x4.mul(We, cz))), f32x4.add(f32x4.add(Ue, Ve), We))
     let mask = i32x4.bitmask(v128.and(inside, v128.and(f32x4.gt(t, v128.load(c, LEAST)), f32x4.lt(t, v128.load(c, WITHIN)))))
     while (mask !== 0) {
-      const lane = ctz(mask), distance = distanceOf(p + (<usize>lane << 2), rays + <usize>load<u32>(c, NUMBER) * 24)
+      const lane = ctz(mask)
       mask &= mask - 1
-      if (distance > 0 && distance < load<f64>(c, FARTHEST)) {
-        store<i32>(c, packet << 2 | lane, HIT)
-        reach(c, distance)
-      }
+      meet(c, p + (<usize>lane << 2), packet << 2 | lane, rays)
     }
   }
 }
 
-/** Distance of a triangle's plane in float64. @param p address of the triangle's first coordinate in its packet @param ray address of the ray's origin */
-function distanceOf(p: usize, ray: usize): f64 {
+/**
+ * Keeps a triangle as the ray's hit if it is the nearest so far, with its distance and barycentric weights in float64.
+ * @param p address of its first coordinate in its packet @param place packet << 2 | lane
+ */
+function meet(c: usize, p: usize, place: i32, rays: usize): void {
+  const ray = rays + <usize>load<u32>(c, NUMBER) * 24
   const ox = load<f64>(ray), oy = load<f64>(ray, 8), oz = load<f64>(ray, 16), dx = load<f64>(ray, DIRECTION), dy = load<f64>(ray, DIRECTION + 8), dz = load<f64>(ray, DIRECTION + 16)
   const ax = <f64>load<f32>(p), ay = <f64>load<f32>(p, 16), az = <f64>load<f32>(p, 32)
   const e1x = <f64>load<f32>(p, 48) - ax, e1y = <f64>load<f32>(p, 64) - ay, e1z = <f64>load<f32>(p, 80) - az
   const e2x = <f64>load<f32>(p, 96) - ax, e2y = <f64>load<f32>(p, 112) - ay, e2z = <f64>load<f32>(p, 128) - az
+  const px = dy * e2z - dz * e2y, py = dz * e2x - dx * e2z, pz = dx * e2y - dy * e2x, det = e1x * px + e1y * py + e1z * pz
   const sx = ox - ax, sy = oy - ay, sz = oz - az
-  const det = e1x * (dy * e2z - dz * e2y) + e1y * (dz * e2x - dx * e2z) + e1z * (dx * e2y - dy * e2x)
-  return (e2x * (sy * e1z - sz * e1y) + e2y * (sz * e1x - sx * e1z) + e2z * (sx * e1y - sy * e1x)) / det
+  const qx = sy * e1z - sz * e1y, qy = sz * e1x - sx * e1z, qz = sx * e1y - sy * e1x
+  const distance = (e2x * qx + e2y * qy + e2z * qz) / det
+  if (!(distance > 0 && distance < load<f64>(c, FARTHEST))) return
+  const inverse = 1 / det, weight = max<f64>(0, min<f64>(1, (sx * px + sy * py + sz * pz) * inverse))
+  store<i32>(c, place, HIT)
+  store<f64>(c, weight, WEIGHTS)
+  store<f64>(c, max<f64>(0, min<f64>(1 - weight, (dx * qx + dy * qy + dz * qz) * inverse)), WEIGHTS + 8)
+  reach(c, distance)
 }
 
 /** Writes what the ray hit; of any hits, only that there is one. */
-export function finish(c: usize, packets: usize, rays: usize, any: bool): void {
-  const hit = load<i32>(c, HIT), number = <usize>load<u32>(c, NUMBER)
+export function finish(c: usize, rays: usize, any: bool): void {
+  const hit = load<i32>(c, HIT), number = <usize>load<u32>(c, NUMBER), at = rays + number * 8
   store<i32>(rays + number * 4, hit, TRIANGLE)
   if (hit < 0 || any) return
-  store<f64>(rays + number * 8, load<f64>(c, FARTHEST), DISTANCE)
-  solve(packets, hit, rays, number)
-}
-
-/** Writes the barycentric weights of a hit in float64. @param place packet << 2 | lane */
-function solve(packets: usize, place: i32, rays: usize, number: usize): void {
-  const ray = rays + number * 24, at = rays + number * 8, p = packets + <usize>(place >> 2) * PACKET + (<usize>(place & 3) << 2)
-  const ox = load<f64>(ray), oy = load<f64>(ray, 8), oz = load<f64>(ray, 16), dx = load<f64>(ray, DIRECTION), dy = load<f64>(ray, DIRECTION + 8), dz = load<f64>(ray, DIRECTION + 16)
-  const ax = <f64>load<f32>(p), ay = <f64>load<f32>(p, 16), az = <f64>load<f32>(p, 32)
-  const e1x = <f64>load<f32>(p, 48) - ax, e1y = <f64>load<f32>(p, 64) - ay, e1z = <f64>load<f32>(p, 80) - az
-  const e2x = <f64>load<f32>(p, 96) - ax, e2y = <f64>load<f32>(p, 112) - ay, e2z = <f64>load<f32>(p, 128) - az
-  const px = dy * e2z - dz * e2y, py = dz * e2x - dx * e2z, pz = dx * e2y - dy * e2x
-  const inverse = 1 / (e1x * px + e1y * py + e1z * pz)
-  const sx = ox - ax, sy = oy - ay, sz = oz - az
-  const qx = sy * e1z - sz * e1y, qy = sz * e1x - sx * e1z, qz = sx * e1y - sy * e1x
-  const weight = max<f64>(0, min<f64>(1, (sx * px + sy * py + sz * pz) * inverse))
-  store<f64>(at, weight, U)
-  store<f64>(at, max<f64>(0, min<f64>(1 - weight, (dx * qx + dy * qy + dz * qz) * inverse)), V)
+  store<f64>(at, load<f64>(c, FARTHEST), DISTANCE)
+  store<f64>(at, load<f64>(c, WEIGHTS), U)
+  store<f64>(at, load<f64>(c, WEIGHTS + 8), V)
 }

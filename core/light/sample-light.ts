@@ -8,6 +8,7 @@
  */
 import { CIRCLE, onCircle } from '../surface/circle'
 import { orthonormal } from '../surface/orthonormal'
+import { value } from '../surface/evaluate'
 import { basis } from '../surface/state'
 import { POINT } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
@@ -182,10 +183,12 @@ export function hitPanel(lights: Lights, origin: Float64Array, direction: Float6
       continue
     }
     const facing = dx * p[o + 9]! + dy * p[o + 10]! + dz * p[o + 11]!
-    const blocks = p[o + PANEL.blocks] === 1
-    if (facing >= 0 && !blocks || facing === 0 || camera && p[o + 16] === 0 || blockers && !blocks) continue
-    const cx = p[o]! - ox, cy = p[o + 1]! - oy, cz = p[o + 2]! - oz
-    const t = (cx * p[o + 9]! + cy * p[o + 10]! + cz * p[o + 11]!) / facing
+    if (facing >= 0 && (facing === 0 || p[o + PANEL.blocks] === 0)) continue
+    const cx = p[o]! - ox, cy = p[o + 1]! - oy, cz = p[o + 2]! - oz, along = cx * p[o + 9]! + cy * p[o + 10]! + cz * p[o + 11]!
+    // behind the ray's origin: most end here, without a division
+    if (along > 0 !== facing > 0) continue
+    if (camera && p[o + 16] === 0 || blockers && p[o + PANEL.blocks] === 0) continue
+    const t = along / facing
     if (!(t > 1e-9 && t < far)) continue
     const x = t * dx - cx, y = t * dy - cy, z = t * dz - cz
     const a = x * p[o + 3]! + y * p[o + 4]! + z * p[o + 5]!, b = x * p[o + 6]! + y * p[o + 7]! + z * p[o + 8]!
@@ -255,4 +258,16 @@ export function addLight(target: Float64Array, o: number, throughput: Float64Arr
   target[o + 4]! += throughput[p + 4]! * r
   target[o + 5]! += throughput[p + 5]! * g
   target[o + 6]! += throughput[p + 6]! * b
+}
+
+/** What the light drawn last sends by way of the surface just evaluated ({@link value}) along a path: seven channels into `target[o …]`, times lit.weight. */
+export function drawnLight(target: Float64Array, o: number, throughput: Float64Array, p: number): void {
+  const r = lit.r * lit.weight, g = lit.g * lit.weight, b = lit.b * lit.weight
+  target[o] = throughput[p]! * value[0]! * (basis[0]! * r + basis[1]! * g + basis[2]! * b)
+  target[o + 1] = throughput[p + 1]! * value[1]! * (basis[3]! * r + basis[4]! * g + basis[5]! * b)
+  target[o + 2] = throughput[p + 2]! * value[2]! * (basis[6]! * r + basis[7]! * g + basis[8]! * b)
+  target[o + 3] = throughput[p + 3]! * value[3]! * (basis[9]! * r + basis[10]! * g + basis[11]! * b)
+  target[o + 4] = throughput[p + 4]! * value[4]! * r
+  target[o + 5] = throughput[p + 5]! * value[5]! * g
+  target[o + 6] = throughput[p + 6]! * value[6]! * b
 }

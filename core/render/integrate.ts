@@ -10,7 +10,7 @@
  */
 import { emissionLight, environmentLight, type Lights } from '../light/lights'
 import { drawnEmitter, emitterDensity, emittersWeight } from '../light/sample-emitters'
-import { addLight, environmentRadiance, hitPanel, isBlocked, lit, panelDensity, panelRadiance, sampleLight, visibility, weighLights } from '../light/sample-light'
+import { addLight, drawnLight, environmentRadiance, hitPanel, isBlocked, lit, panelDensity, panelRadiance, sampleLight, visibility, weighLights } from '../light/sample-light'
 import type { Shader } from '../network/instantiate'
 import { MAX_PROBES, POINT, POINT_STRIDE } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
@@ -273,18 +273,17 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
             shareByLobe(layers.shadowShare, shadowed, whole, side < 0)
             value.set(whole)
           }
-          for (let j = 0; j < CHANNELS; j++) { value[j]! *= throughput[c + j]!; shadowValue[v + j] = 0 }
           lit.weight = 1 / (lights.gather === 'lights' ? lit.pdf : lit.pdf + q)
           shadowLight[shadowed] = lit.light
           shadowWhole[shadowed] = 1 / (lit.pdf * lit.weight)
           if (lit.light === emissionLight(lights)) {
             // the ray ends before its own triangle, from wherever it was shifted to; what that sends out is found when the ray has arrived
             shadows.distance[shadowed] = lit.distance * (1 - 1e-6) - 4 * shift
-            for (let j = 0; j < CHANNELS; j++) shadowValue[v + j] = value[j]! * lit.weight
+            for (let j = 0; j < CHANNELS; j++) shadowValue[v + j] = value[j]! * throughput[c + j]! * lit.weight
             shadowPlace[shadowed] = drawnEmitter.place
             shadowAt[shadowed * 2] = drawnEmitter.u; shadowAt[shadowed * 2 + 1] = drawnEmitter.v
           }
-          else addLight(shadowValue, v, value, 0)
+          else drawnLight(shadowValue, v, throughput, c)
           if (open) shadowOf[shadowed++] = path
         }
       }
@@ -306,12 +305,9 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
       }
       value.set(whole)
     }
-    let most = 0
-    for (let j = 0; j < CHANNELS; j++) {
-      const x = throughput[c + j]! * value[j]!
-      throughput[c + j] = x
-      if (j >= 4 && x > most) most = x
-    }
+    throughput[c]! *= value[0]!; throughput[c + 1]! *= value[1]!; throughput[c + 2]! *= value[2]!; throughput[c + 3]! *= value[3]!
+    throughput[c + 4]! *= value[4]!; throughput[c + 5]! *= value[5]!; throughput[c + 6]! *= value[6]!
+    let most = Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
     if (now.disperses === 1 && scattered.transmitted && scattered.kind === GLASS && !alone[path]) goAlone(path)
     if (alone[path]) most = throughput[c + hero[path]!]! * 0.25
     if (!(most > 0)) continue
@@ -343,7 +339,8 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
       const c = shadowOf[k]! * CHANNELS, v = k * CHANNELS
       if (shadows.triangle[k]! >= 0 && !(straight && followStraight(scene, shadows, k))) continue
       if (shadowLight[k] === emissionLight(lights)) arrive(scene, shadows.direction, shadows.distance[k]!, k, v)
-      for (let j = 0; j < CHANNELS; j++) radiance[c + j]! += shadowValue[v + j]!
+      radiance[c]! += shadowValue[v]!; radiance[c + 1]! += shadowValue[v + 1]!; radiance[c + 2]! += shadowValue[v + 2]!; radiance[c + 3]! += shadowValue[v + 3]!
+      radiance[c + 4]! += shadowValue[v + 4]!; radiance[c + 5]! += shadowValue[v + 5]!; radiance[c + 6]! += shadowValue[v + 6]!
       if (layers) depositDrawn(layers, shadowOf[k]!, shadowLight[k]!, k, bounce === 0, shadowValue, v)
     }
     if (layers) for (let k = 0; k < shadowed; k++) layers.cost[shadowOf[k]!]!++
