@@ -1,8 +1,9 @@
 /**
- * Triangles, four at a time in float32, and the one found in float64 by Möller & Trumbore 1997, as the plain version does.
+ * Triangles, four at a time in float32, and those found in float64 by Möller & Trumbore 1997, as the plain version does.
  *
  * Edge functions in the ray's sheared space (Woop, Benthin & Wald, "Watertight Ray/Triangle Intersection", JCGT 2013): a shared edge gives both its triangles the same
  * number but for its sign, so no ray slips through between them. Tried: edge functions on cross products, twice the operations, 0.52 of Embree on the sphere.
+ * Weights together with the distance, and not once more for the nearest in the end: 5 % on the knot, nothing on the sphere.
  */
 import { fma } from './fma'
 import { AXES, DIRECTION, DISTANCE, FARTHEST, HIT, KX, KY, KZ, LEAST, NUMBER, SX, SY, SZ, TRIANGLE, U, V, WEIGHTS, WITHIN, reach } from './ray'

@@ -4,11 +4,11 @@
  */
 import { readyLights } from '../core/light/ready'
 import { accumulate } from '../core/render/accumulate'
-import { lockOf, tileBox, tileCount, tileHasEnough, tilePasses, tileWord, type Film, type Level, TILE, TILE_STATE } from '../core/render/film'
+import { lockOf, tileBox, tileCount, tileHasEnough, tilePasses, tileWord, type Film, type Level, type TileBox, TILE, TILE_STATE } from '../core/render/film'
 import { createLayers, type Layers } from '../core/render/layers'
 import { judgedAfter, tileNoise } from '../core/render/settle'
 import { remixTile } from '../core/render/mix'
-import { createFirstHits, createTracer, renderTile, type Material, type RenderScene } from '../core/render/integrate'
+import { createFirstHits, createTracer, renderTile, type FirstHits, type Material, type RenderScene } from '../core/render/integrate'
 import { lanes } from '../core/render/paths'
 import { instantiate } from '../core/network/instantiate'
 import { profileAlong } from './profile'
@@ -52,6 +52,14 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   }
 
   const current = (epoch: number) => Atomics.load(control!, CONTROL.epoch) === epoch
+  const outdated = () => !job || !current(job.epoch)
+
+  /** Renders a tile of a job, which ends within a bounce when another job has come. @returns whether it came to its end */
+  function jobTile(of: RenderScene, { x0, y0, w, h }: TileBox, width: number, height: number, pass: number, seed: number, first: FirstHits | null, kept: Layers | null): boolean {
+    tracer.stop = outdated
+    try { return renderTile(tracer, of, x0, y0, w, h, width, height, pass, seed, tile, first, kept) }
+    finally { tracer.stop = null }
+  }
 
   function work(): void {
     running = false
@@ -94,9 +102,8 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   }
 
   function coarseTile(level: Level, ticket: number, j: Job, epoch: number): void {
-    const { x0, y0, w, h } = tileBox(level.width, level.height, ticket)
-    renderTile(tracer, coarse!, x0, y0, w, h, level.width, level.height, 0, j.seed + 0x51ed, tile, hits)
-    if (!current(epoch)) return
+    const box = tileBox(level.width, level.height, ticket), { x0, y0, w, h } = box
+    if (!jobTile(coarse!, box, level.width, level.height, 0, j.seed + 0x51ed, hits, null) || !current(epoch)) return
     for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
       const i = y * w + x, o = (y0 + y) * level.width + x0 + x
       for (let k = 0; k < 3; k++) { level.rgb[o * 3 + k] = tile[i * 3 + k]!; level.normal[o * 3 + k] = hits.normal[i * 3 + k]! }
@@ -108,7 +115,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     const box = tileBox(f.width, f.height, number), word = (name: keyof typeof TILE_STATE) => tileWord(number, TILE_STATE[name]), lock = word('lock')
     if (tileHasEnough(f, number, j.sums)) return
     const firstPass = pass === j.start, wantHits = firstPass || keepsHits
-    renderTile(tracer, scene!, box.x0, box.y0, box.w, box.h, f.width, f.height, pass, j.seed, tile, wantHits ? hits : null, layers)
+    if (!jobTile(scene!, box, f.width, f.height, pass, j.seed, wantHits ? hits : null, layers)) return
     // Passes are summed in order: wait for the one before (another thread has it, and is never more than a tile behind).
     for (;;) {
       if (!current(epoch)) return

@@ -24,7 +24,7 @@ import { BATCH } from './film'
 import { doubtOf, fillPoint } from './hit'
 import { BACKGROUND_LAYER, beginLayers, deposit, depositDrawn, EMISSION_LAYER, shareByLobe, shareOfSmooth, type Layers } from './layers'
 import { absorb, beginWalk, crossGlass, endWalk, fills, fly, isHidden, isInGlass, surround, walking } from './media'
-import { alone, density, direction, drift, FIRST_PAIR, goAlone, hero, lightSum, loadWavelengths, opaque, origin, PAIRS, radiance, seeds, smoothBefore, specular, startPaths, throughput, travelled, writeSamples } from './paths'
+import { alone, density, direction, drift, FIRST_PAIR, goAlone, hero, lightSum, loadWavelengths, opaque, origin, PAIRS, places, radiance, seeds, smoothBefore, specular, startPaths, throughput, travelled, writeSamples } from './paths'
 import { createProbes, type Probes } from './probes'
 import { draw2, drawn } from './sampler'
 import { counted, passed, passStraight } from './straight'
@@ -60,9 +60,11 @@ export interface Tracer {
   shadows: RayBatch
   probes: Probes
   counts: Counts
+  /** Asked before every bounce; where it says so the tile is left as it is, and what it gave is worth nothing. */
+  stop: (() => boolean) | null
 }
 
-export const createTracer = (): Tracer => ({ rays: createRayBatch(BATCH), shadows: createRayBatch(BATCH), probes: createProbes(BATCH), counts: { paths: 0, rays: 0, lost: 0 } })
+export const createTracer = (): Tracer => ({ rays: createRayBatch(BATCH), shadows: createRayBatch(BATCH), probes: createProbes(BATCH), counts: { paths: 0, rays: 0, lost: 0 }, stop: null })
 
 /** Paths that scattered in a medium and go on without meeting a surface. */
 const drifting = new Int32Array(BATCH)
@@ -89,8 +91,9 @@ const radii = new Float64Array(MAX_PROBES), lightDraws = new Float64Array(3)
  * @param out linear Rec.709 of each pixel, row by row: w·h·3 numbers
  * @param first receives the first hits, when wanted
  * @param layers receives radiance by light and lobe, when wanted
+ * @returns whether it came to its end; see {@link Tracer.stop}
  */
-export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number, w: number, h: number, width: number, height: number, pass: number, seed: number, out: Float64Array, first: FirstHits | null, layers: Layers | null = null): void {
+export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number, w: number, h: number, width: number, height: number, pass: number, seed: number, out: Float64Array, first: FirstHits | null, layers: Layers | null = null): boolean {
   const n = w * h, { geometry, lights, camera } = scene
   t.rays = batchNear(geometry.hierarchy, t.rays, 1)
   t.shadows = batchNear(geometry.hierarchy, t.shadows, 2)
@@ -105,6 +108,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
   if (first) { first.part.fill(-1); first.albedo.fill(0); first.normal.fill(0); first.position.fill(0); first.depth.fill(0) }
   if (layers) beginLayers(layers, n)
   for (let bounce = 0; living > 0; bounce++) {
+    if (t.stop !== null && t.stop()) return false
     const rays = t.rays
     for (let k = 0; k < living; k++) {
       const p = active[k]! * 3
@@ -123,11 +127,11 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
       lit.distance = distance
       const panel = lights.panelCount > 0 ? hitPanel(lights, origin, direction, o, bounce === 0) : -1
       if (fills[path] === 2) {
-        draw2(seeds[path]!, pass, FIRST_PAIR + bounce * PAIRS + 5)
+        draw2(places[path]!, seeds[path]!, FIRST_PAIR + bounce * PAIRS + 5)
         const flight = fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
         if (flight >= 0) {
           counted[path] = 0
-          if (drift(path, flight, bounce, pass)) drifting[drifted++] = path
+          if (drift(path, flight, bounce)) drifting[drifted++] = path
           continue
         }
         // nothing is left of what walks below an open surface
@@ -176,17 +180,18 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
       const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
       if (material.probes.length > 0) {
         material.shader.requests(S, material.constants, radii)
-        draw2(seeds[path]!, pass, FIRST_PAIR + bounce * PAIRS + 4)
+        draw2(places[path]!, seeds[path]!, FIRST_PAIR + bounce * PAIRS + 4)
         t.probes.ask(S, material.probes, radii, drawn)
       }
       shading[shaded++] = path
     }
     if (layers) for (let k = 0; k < living; k++) layers.cost[active[k]!]!++
     if (t.probes.count > 0) t.counts.rays += t.probes.answer(geometry.hierarchy)
-    living = shade(t, scene, shaded, bounce, pass, first, layers)
+    living = shade(t, scene, shaded, bounce, first, layers)
     for (let k = 0; k < drifted; k++) active[living++] = drifting[k]!
   }
   t.counts.lost += writeSamples(n, out)
+  return true
 }
 
 function anyStraight(materials: readonly Material[]): boolean {
@@ -195,7 +200,7 @@ function anyStraight(materials: readonly Material[]): boolean {
 }
 
 /** Shades the paths in `shading`, casts their shadow rays and leaves those that go on in `active`. @returns how many go on */
-function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pass: number, first: FirstHits | null, layers: Layers | null): number {
+function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, first: FirstHits | null, layers: Layers | null): number {
   const { lights, geometry } = scene, shadows = t.shadows, straight = anyStraight(scene.materials)
   let living = 0, shadowed = 0
   for (let k = 0; k < shaded; k++) {
@@ -243,8 +248,8 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     }
     if (!scatters) continue
     const px = S[0]!, py = S[1]!, pz = S[2]!, shift = doubtOf(S)
-    const pair = FIRST_PAIR + bounce * PAIRS, seed = seeds[path]!
-    draw2(seed, pass, pair)
+    const pair = FIRST_PAIR + bounce * PAIRS, seed = seeds[path]!, place = places[path]!
+    draw2(place, seed, pair)
     const pickLobe = drawn[0]!
     lightDraws[0] = drawn[1]!
     // what is smooth all over answers no drawn light; behind straight glass it still has to be known what could have been drawn
@@ -255,7 +260,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
       dark = lit.unseen
     }
     if (sum > 0 && now.answers) {
-      draw2(seed, pass, pair + 1)
+      draw2(place, seed, pair + 1)
       lightDraws[1] = drawn[0]!; lightDraws[2] = drawn[1]!
       if (sampleLight(lights, geometry, S, lightDraws)) {
         R[0] = lit.x; R[1] = lit.y; R[2] = lit.z
@@ -288,7 +293,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
         }
       }
     }
-    draw2(seed, pass, pair + 2)
+    draw2(place, seed, pair + 2)
     R[4] = pickLobe; R[5] = drawn[0]!; R[6] = drawn[1]!
     if (!sampleDrawn()) continue
     const glassy = scattered.kind === GLASS || scattered.kind === AGAIN_GLASS
@@ -313,7 +318,7 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, pa
     if (!(most > 0)) continue
     if (bounce >= 1 && most < 0.5) {
       const survive = Math.max(0.05, most * 2)
-      draw2(seed, pass, pair + 3)
+      draw2(place, seed, pair + 3)
       if (drawn[0]! >= survive) continue
       for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= survive
     }

@@ -5,7 +5,7 @@ import { basis, CHANNELS, lane, now } from '../surface/state'
 import { BATCH } from './film'
 import { toRec709 } from './layers'
 import { beginMedia, meanCosine, MOST_STEPS, scatterPhase, steps } from './media'
-import { draw2, drawn, hash2 } from './sampler'
+import { beginDraws, draw2, drawn, hash2, maskPlace } from './sampler'
 
 /** Dimension pairs: filter, wavelengths, lens, then these for each bounce. */
 export const FIRST_PAIR = 3, PAIRS = 7
@@ -15,7 +15,7 @@ export const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Flo
 /** Lane that refracts where indices depend on the wavelength, and whether a path carries it alone. */
 export const hero = new Uint8Array(BATCH), alone = new Uint8Array(BATCH)
 export const smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
-export const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), lanes = new Int32Array(BATCH * 4)
+export const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), places = new Int32Array(BATCH), lanes = new Int32Array(BATCH * 4)
 /** Adding and taking away leaves what is a multiple of 2⁻³⁰: of a double this large the last binary digit has that place. Rounding calls of the engine cost three times as much. */
 const ROUND = 1.5 * 2 ** 22
 
@@ -33,19 +33,21 @@ export function loadWavelengths(path: number): void {
 
 /** Begins the paths of a tile's pixels. */
 export function startPaths(x0: number, y0: number, w: number, n: number, width: number, height: number, pass: number, seed: number, camera: Float64Array): void {
+  beginDraws(seed, x0, y0, pass)
   for (let i = 0; i < n; i++) {
-    const px = x0 + i % w, py = y0 + Math.floor(i / w), s = hash2(hash2(seed, px), py)
+    const px = x0 + i % w, py = y0 + Math.floor(i / w), s = hash2(hash2(seed, px), py), place = maskPlace(px, py)
     seeds[i] = s
-    draw2(s, pass, 0)
+    places[i] = place
+    draw2(place, s, 0)
     const fx = px + 0.5 + tent(drawn[0]!), fy = py + 0.5 + tent(drawn[1]!)
-    draw2(s, pass, 1)
+    draw2(place, s, 1)
     for (let k = 0; k < 4; k++) lanes[i * 4 + k] = gridIndexOf(drawn[0]!, k)
     const x = 2 * fx / width - 1, y = 1 - 2 * fy / height
     const dx = camera[3]! * x + camera[6]! * y + camera[9]!, dy = camera[4]! * x + camera[7]! * y + camera[10]!, dz = camera[5]! * x + camera[8]! * y + camera[11]!
     const l = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz), o = i * 3
     origin[o] = camera[0]!; origin[o + 1] = camera[1]!; origin[o + 2] = camera[2]!
     direction[o] = dx * l; direction[o + 1] = dy * l; direction[o + 2] = dz * l
-    if (camera[FRAME.radius]! > 0) { draw2(s, pass, 2); throughLens(camera, drawn, origin, direction, o, dx, dy, dz) }
+    if (camera[FRAME.radius]! > 0) { draw2(place, s, 2); throughLens(camera, drawn, origin, direction, o, dx, dy, dz) }
     smoothBefore[i] = 1
     lightSum[i] = 0
     travelled[i] = 0
@@ -66,19 +68,19 @@ function tent(u: number): number {
 }
 
 /** A path scatters in its medium after a flight. @returns whether it goes on */
-export function drift(path: number, flight: number, bounce: number, pass: number): boolean {
+export function drift(path: number, flight: number, bounce: number): boolean {
   const o = path * 3, c = path * CHANNELS, pair = FIRST_PAIR + bounce * PAIRS
   if (++steps[path]! > MOST_STEPS) return false
   const most = alone[path] ? throughput[c + hero[path]!]! * 0.25 : Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
   if (!(most > 0)) return false
   if (most < 0.25) {
-    draw2(seeds[path]!, pass, pair + 3)
+    draw2(places[path]!, seeds[path]!, pair + 3)
     if (drawn[0]! >= most * 4) return false
     for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= most * 4
   }
   for (let j = 0; j < 3; j++) origin[o + j]! += flight * direction[o + j]!
   travelled[path]! += flight
-  draw2(seeds[path]!, pass, pair + 6)
+  draw2(places[path]!, seeds[path]!, pair + 6)
   scatterPhase(direction, o, meanCosine[path]!, drawn)
   smoothBefore[path] = 1
   return true

@@ -12,7 +12,8 @@ import { POINT } from '../network/shading-point'
 import { bandNewest, pushDiffuse } from '../surface/lobes'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses, uniform } from '../testing/setup'
 import { plainRadiance } from '../testing/plain-integrator'
-import type { Material } from './integrate'
+import { TILE } from './film'
+import { createTracer, renderTile, type Material } from './integrate'
 
 const ball: Model = { parts: [sphere('ball', 1, 64, 128)] }
 const close = { name: 'c', position: [0, 0, 6] as [number, number, number], target: [0, 0, 0] as [number, number, number], fov: 8 }
@@ -30,6 +31,19 @@ describe('bodies in a uniform environment', () => {
     const scene = sceneOf(ball, [materialOf(mtlx(pbr({ transmission_weight: 1, specular_roughness: 0 })), 's')], uniform(0.7), close, 16, 16)
     meanColour(sumOfPasses(scene, 16, 16, 0, 16), 16).forEach(x => expect(x).toBeCloseTo(0.7, 2))
   })
+})
+
+it('a tile that is told to stop ends before its next bounce, and leaves nothing behind in the tiles that follow', () => {
+  const scene = sceneOf(ball, [materialOf(mtlx(pbr({ base_color: '0.5, 0.3, 0.2' })), 's')], uniform(0.8), close, TILE, TILE), tracer = createTracer(), tile = () => new Float64Array(TILE * TILE * 3), a = tile(), b = tile()
+  const render = (out: Float64Array) => renderTile(tracer, scene, 0, 0, TILE, TILE, TILE, TILE, 0, 1, out, null)
+  expect(render(a)).toBe(true)
+  let asked = 0
+  tracer.stop = () => ++asked === 2
+  expect(render(b)).toBe(false)
+  expect([asked, b.some(x => x !== 0)]).toEqual([2, false])
+  tracer.stop = null
+  expect(render(b)).toBe(true)
+  expect(b).toEqual(a)
 })
 
 describe('the film', () => {

@@ -31,11 +31,12 @@ describe('shadow rays that pass glass straight', () => {
     floor(m, rig, 64).forEach((x, k) => expect(Math.abs(x / bare[k]! - (1 - F) ** 2 * colour[k]! ** (way / 0.1))).toBeLessThan(0.012))
   })
   it('brings the same light as paths that find a large lamp through the plate, and none twice', () => {
-    const rig = lamp(30, 2.5), straight = floor({ ...glass(), straight: true }, rig, 256), found = floor(glass(), rig, 6000)
+    // a lamp so large that what paths find of it scatters by 1.3 % in the end
+    const rig = lamp(30, 5), straight = floor({ ...glass(), straight: true }, rig, 256), found = floor(glass(), rig, 6000)
     found.forEach((x, k) => expect(Math.abs(straight[k]! / x - 1)).toBeLessThan(0.03))
   })
   it.each([['rough', { specular_roughness: 0.2 }], ['thin', { geometry_thin_walled: 'true' }], ['thin and half open', { geometry_thin_walled: 'true', geometry_opacity: 0.5 }]] as [string, Record<string, string>][])('the same through a plate that is %s', (_, inputs) => {
-    const rig = lamp(0, 2.5), straight = floor({ ...glass(inputs), straight: true }, rig, 256), found = floor(glass(inputs), rig, 4000)
+    const rig = lamp(0, 5), straight = floor({ ...glass(inputs), straight: true }, rig, 256), found = floor(glass(inputs), rig, 4000)
     found.forEach((x, k) => expect(Math.abs(straight[k]! / x - 1)).toBeLessThan(0.05))
   })
   it('leaves light alone that cannot be drawn: a uniform environment', () => {
