@@ -12,7 +12,7 @@ const COMMANDS: Record<string, (o: ReturnType<typeof parseOptions>) => unknown> 
 
 const HELP = `wavelume demo | test | dev
 wavelume render SCENE -o out.exr [--size 640x400] [--passes N|A-B] [--seed N] [--threads N] [--lights NAME] [--camera NAME]
-                [--materials F.mtlx] [--assign PART=MATERIAL] [--environment F|uniform:L] [--aov albedo,normal,…,lights,lobes] [--noise 0.02] [--max-bounces N] [--unit mm] [--json]
+                [--materials F.mtlx] [--assign PART=MATERIAL] [--environment F|uniform:L] [--aov albedo,normal,…,lights,lobes] [--noise 0.02] [--max-bounces N] [--clamp RADIANCE] [--unit mm] [--json]
 wavelume isolate FILE.mtlx --node NODE [--on plane|sphere|MESH] [--size 64x64] -o out.exr
 wavelume measure FILE.mtlx [--material NAME] --angle 0,30,60 [--wavelengths 400:700:10] [--from outside|inside] [--samples N] [--slab 2mm] --json
 wavelume check FILE.mtlx|SCENE.scene.json [--strict] --json

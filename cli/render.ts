@@ -27,8 +27,9 @@ export async function render(o: Options): Promise<unknown> {
   const seed = o.number('seed', 0, -2147483648, 2147483647), { world, camera, documents, lights } = await loadScene(file, o, to - from >= 16)
   const limit = o.text('max-bounces')
   if (limit !== undefined) world.maxOpaque = world.maxSpecular = o.number('max-bounces', 8, 0, 128)
+  if (o.has('clamp')) world.clamp = o.number('clamp', 0, 0, 1e6)
   const r = await renderOnThreads(world, camera(width, height), { width, height, from, to, seed, aov, noise, threads: o.number('threads', Math.max(1, cpus().length), 1, 64) })
-  writeFileSync(out, pictureFile(r.film, { documents, lights, seed, passes: noise === undefined ? to - from : tile => tilePasses(r.film, tile, 1), says: noise === undefined ? `${from + 1}-${to}` : `to a noise of ${noise}, at most ${to}`, samples: aov.includes('samples') }))
+  writeFileSync(out, pictureFile(r.film, { documents, lights, seed, passes: noise === undefined ? to - from : tile => tilePasses(r.film, tile, 1), says: noise === undefined ? `${from + 1}-${to}` : `to a noise of ${noise}, at most ${to}`, samples: aov.includes('samples'), clamp: world.clamp }))
   if (r.lost) console.error(`warning: ${r.lost} samples were not numbers and count as black`)
   return { seconds: r.seconds, paths: r.paths, rays: r.rays, width, height, passes: noise === undefined ? to - from : +(r.paths / width / height).toFixed(2) }
 }

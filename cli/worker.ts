@@ -115,7 +115,7 @@ async function computeFrame(db: Knex, frame: FrameWork, { threads, keep, ended }
   })
   // stopped, or this worker ends: another goes on
   if (!wanted || r.passes < s.passes) return
-  const exr = pictureFile(r.film, { documents: [...documents.values()], lights: lightNames(rig), seed: s.seed, passes: s.passes, says: `1-${s.passes}` })
+  const exr = pictureFile(r.film, { documents: [...documents.values()], lights: lightNames(rig), seed: s.seed, passes: s.passes, says: `1-${s.passes}`, clamp: scene.clamp })
   const rgb = Float32Array.from(r.film.sum, x => x / s.passes), small = shrink(rgb, s.width, s.height, 240)
   const picture = await putAsset(db, exr, 'image/x-exr', `${frame.name}.exr`), thumbnail = await putAsset(db, developedPng(small.rgb, small.width, small.height), 'image/png', 'frame.png')
   await endFrame(db, frame.id, { status: 'done', picture, thumbnail, passes: s.passes, seconds: before + spent })

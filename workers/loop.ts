@@ -40,7 +40,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     if (job.constants) job.constants.forEach((c, i) => { if (materials[i]) materials[i] = { ...materials[i], constants: Float64Array.from(c) } })
     // what shines and what each part sees of it takes a third of a second to find out while the code is new: the first coarse picture of a model does without
     const lights = job.lights ?? world.lights
-    scene = { geometry: world.geometry, lights: ready === world.geometry ? readyLights(world.geometry, lights, materials, world.materialOf) : lights, materials, materialOf: world.materialOf, priorityOf: world.priorityOf, camera: job.camera, maxOpaque: world.maxOpaque, maxSpecular: world.maxSpecular }
+    scene = { geometry: world.geometry, lights: ready === world.geometry ? readyLights(world.geometry, lights, materials, world.materialOf) : lights, materials, materialOf: world.materialOf, priorityOf: world.priorityOf, camera: job.camera, maxOpaque: world.maxOpaque, maxSpecular: world.maxSpecular, clamp: world.clamp }
     coarse = { ...scene, maxOpaque: Math.min(COARSE.opaque, world.maxOpaque), maxSpecular: Math.min(COARSE.specular, world.maxSpecular) }
   }
 

@@ -15,7 +15,7 @@ const time = computed(() => { const s = Math.max(0, Math.round((now.value - stag
 const shown = computed(() => {
   const d = stage.drawn, all = [
     bench.tap ? `tap: ${bench.tap.node}` : '', bench.layerAlone !== null ? 'layer alone' : '', bench.partAlone !== null ? 'part alone' : '', stage.paused ? 'paused' : '',
-    d && d.settled === 1 ? 'settled' : '', d && d.passes < 1 ? 'coarse' : d?.denoised ? `denoised at ${d.denoised}` : '', stage.clipping ? 'clipping marked' : '', stage.zones ? 'exposure in zones' : '', stage.region ? 'region' : '', stage.lightAlone !== null ? 'light alone' : '', stage.white ? 'white balanced' : '', stage.neutral ? 'PBR Neutral' : '',
+    d && d.settled === 1 ? 'settled' : '', d && d.passes < 1 ? 'coarse' : d?.denoised ? `denoised at ${d.denoised}` : '', stage.clipping ? 'clipping marked' : '', stage.zones ? 'exposure in zones' : '', stage.region ? 'region' : '', stage.lightAlone !== null ? 'light alone' : '', bench.scene?.clamp ? `fireflies held at ${bench.scene.clamp}` : '', stage.white ? 'white balanced' : '', stage.neutral ? 'PBR Neutral' : '',
   ].filter(Boolean)
   return all.length ? all.join(', ') : 'as computed'
 })

@@ -3,6 +3,7 @@ import type { Proof, ProofEdit } from '../../shared/api'
 import { MAP_WHITE } from '../../core/judge/difference-map'
 import { developPicture } from '../../core/render/display'
 import { linearRec709 } from '../../core/formats/linear'
+import { clampSays } from '../../core/scene/clamp-says'
 import { useBench } from './bench'
 import { useStage } from './stage'
 import { api } from '../composables/api'
@@ -45,7 +46,7 @@ export const useProofs = defineStore('proofs', () => {
     const { width, height, rgb, passes } = picture, state = bench.stateToSave(), exposure = stage.exposure
     busy.value = 'Keeping a proof'
     try {
-      const exr = await loader.exr(width, height, rgb, { 'wavelume:passes': `1-${passes}`, 'wavelume:seed': '0', 'wavelume:exposure': String(exposure) })
+      const exr = await loader.exr(width, height, rgb, { 'wavelume:passes': `1-${passes}`, 'wavelume:seed': '0', 'wavelume:exposure': String(exposure), 'wavelume:clamps': clampSays(state.scene.clamp) })
       const png = await loader.png(width, height, rgb, stage.look, 240)
       const proof = await api.keepProof(project.id, {
         kind: 'proof', name: `${bench.part ?? ''}: ${bench.materialKey ?? ''}`.slice(0, 120), width, height,

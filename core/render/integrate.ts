@@ -22,6 +22,7 @@ import { batchNear, castAny, castClosest, createRayBatch, type RayBatch } from '
 import { beginInside, partsAround } from './around'
 import { BATCH } from './film'
 import { doubtOf, fillPoint } from './hit'
+import { holdSamples, keepSeen } from './hold'
 import { BACKGROUND_LAYER, beginLayers, deposit, depositDrawn, EMISSION_LAYER, shareByLobe, shareOfSmooth, type Layers } from './layers'
 import { absorb, beginWalk, crossGlass, endWalk, fills, fly, isHidden, isInGlass, surround, walking } from './media'
 import { alone, density, direction, drift, FIRST_PAIR, goAlone, hero, lightSum, loadWavelengths, opaque, origin, PAIRS, places, radiance, seeds, smoothBefore, specular, startPaths, throughput, travelled, writeSamples } from './paths'
@@ -44,6 +45,8 @@ export interface RenderScene {
   camera: Float64Array
   maxOpaque: number
   maxSpecular: number
+  /** Most that a path may bring after it has scattered; 0 or left out: all of it. */
+  clamp?: number
 }
 
 /** First-hit values of a tile's pixels for guides and AOVs. */
@@ -191,6 +194,7 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
     for (let k = 0; k < drifted; k++) active[living++] = drifting[k]!
   }
   t.counts.lost += writeSamples(n, out)
+  if (scene.clamp) holdSamples(n, scene.clamp, out, layers)
   return true
 }
 
@@ -337,6 +341,8 @@ function shade(t: Tracer, scene: RenderScene, shaded: number, bounce: number, fi
     unseen[path] = dark
     active[living++] = path
   }
+  // what the camera sees directly is known now
+  if (bounce === 0 && scene.clamp) keepSeen(layers)
   if (shadowed > 0) {
     castAny(geometry.hierarchy, shadows, shadowed)
     t.counts.rays += shadowed

@@ -17,7 +17,7 @@ export const hero = new Uint8Array(BATCH), alone = new Uint8Array(BATCH)
 export const smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
 export const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), places = new Int32Array(BATCH), lanes = new Int32Array(BATCH * 4)
 /** Adding and taking away leaves what is a multiple of 2⁻³⁰: of a double this large the last binary digit has that place. Rounding calls of the engine cost three times as much. */
-const ROUND = 1.5 * 2 ** 22
+export const ROUND = 1.5 * 2 ** 22
 
 /** Loads the curves and grid indices of a path's wavelengths into the surface. */
 export function loadWavelengths(path: number): void {

@@ -46,5 +46,5 @@ export function buildWorld(s: WorldSources): World {
     const own = withValues(document, part!.values)
     return own === document ? keys.indexOf(key) : add(own, s.scene.materials[key]?.material, key)
   })
-  return { geometry, lights: lightsFor(s.rig, file => s.picture(null, file), s.allocate), programs, textures, materialOf, priorityOf: Int32Array.from(geometry.partNames, name => s.scene.parts.find(p => p.name === name)?.priority ?? 0), maxOpaque: s.scene.maxOpaque, maxSpecular: s.scene.maxSpecular }
+  return { geometry, lights: lightsFor(s.rig, file => s.picture(null, file), s.allocate), programs, textures, materialOf, priorityOf: Int32Array.from(geometry.partNames, name => s.scene.parts.find(p => p.name === name)?.priority ?? 0), maxOpaque: s.scene.maxOpaque, maxSpecular: s.scene.maxSpecular, clamp: s.scene.clamp }
 }

@@ -36,6 +36,8 @@ export const sceneSchema = z.object({
   cameras: z.array(cameraSchema).max(64).default([]),
   maxOpaque: z.number().int().min(0).max(64).default(8),
   maxSpecular: z.number().int().min(0).max(128).default(24),
+  /** Most that one path may bring after it has scattered, radiance of its brightest component; all of it when left out. Holding fireflies takes light away. */
+  clamp: z.number().min(0).max(1e6).optional(),
   /** EV, for display only. */
   exposure: z.number().min(-20).max(20).default(0),
   /** Seconds at which materials that change over time are shown. */

@@ -17,6 +17,8 @@ export interface World {
   priorityOf: Int32Array
   maxOpaque: number
   maxSpecular: number
+  /** See the scene's; 0 or left out: nothing is held. */
+  clamp?: number
 }
 
 /** Makes a world's materials ready to run in this thread. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Pane, Splitpanes } from 'splitpanes'
+import { clampSays } from '../../../core/scene/clamp-says'
 import { addNode, setAttribute, splitPath } from '../../../core/network/edit'
 import { findElement } from '../../../core/network/document'
 import { removeLayer } from '../../../core/network/layers'
@@ -76,7 +77,7 @@ async function exportAs(what: 'material' | 'exr' | 'png' | 'frame'): Promise<voi
     if (stage.region) throw new Error('A region is rendered: press R to render all of the picture, then export.')
     if (!picture || !loader) throw new Error('The first pass is not complete yet.')
     const { width, height, rgb, passes } = picture, name = bench.project?.name.replace(/[^A-Za-z0-9._-]+/g, '_') || 'picture'
-    if (what === 'exr') saveFile(`${name}.exr`, await loader.exr(width, height, rgb, { 'wavelume:passes': `1-${passes}`, 'wavelume:seed': '0', 'wavelume:exposure': '0', 'wavelume:clamps': 'none' }))
+    if (what === 'exr') saveFile(`${name}.exr`, await loader.exr(width, height, rgb, { 'wavelume:passes': `1-${passes}`, 'wavelume:seed': '0', 'wavelume:exposure': '0', 'wavelume:clamps': clampSays(bench.scene?.clamp) }))
     else saveFile(`${name}.png`, await loader.png(width, height, rgb, stage.look))
   }
   catch (e) { say.fault('Nothing was exported', messageOf(e)) }
