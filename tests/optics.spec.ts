@@ -96,7 +96,8 @@ test('from an empty project: tinted titanium, a bubble, varnish, a liquid in gla
   const round = await face()
   await enter('anisotropy', 'Grain', '0.9')
   await bench.settled(4)
-  expect(Math.max(...(await face()).map((x, k) => Math.abs(x - round[k]!)))).toBeGreaterThan(2.5)
+  // on a slow machine the first look may still be at the picture before
+  await expect.poll(async () => Math.max(...(await face()).map((x, k) => Math.abs(x - round[k]!)))).toBeGreaterThan(2.5)
 
   // a pendant of nested glass lit from inside
   await wear('Pendant', 'Glass')
