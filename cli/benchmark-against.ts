@@ -1,10 +1,9 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
-import { existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
-import { writeGlb } from '../core/formats/glb-write'
-import { writeMtlx } from '../core/formats/mtlx'
 import { sceneSchema } from '../core/scene/document'
+import { writeScene } from '../demo/write-scene'
 import { benchmarkLook, benchmarkModel, VIEW } from './benchmark-scene'
 import { InputError } from './options'
 
@@ -14,18 +13,11 @@ const SLICE = 500
 /** Ratio that is asked for. */
 const ACCEPT = 1.5
 
-/** Writes the benchmark scene as files that every build reads. @returns path of the scene */
-async function writeBenchmarkScene(folder: string): Promise<string> {
-  const model = benchmarkModel(), { documents, materialOf, rig } = benchmarkLook(), path = join(folder, 'benchmark.scene.json')
-  mkdirSync(folder, { recursive: true })
-  writeFileSync(join(folder, 'benchmark.glb'), await writeGlb(model))
-  const materials = Object.fromEntries(documents.map((d, i) => {
-    writeFileSync(join(folder, `benchmark-${i}.mtlx`), writeMtlx(d))
-    return [`m${i}`, { document: `benchmark-${i}.mtlx` }]
-  }))
-  const scene = sceneSchema.parse({ format: 'wavelume-scene', version: 1, model: 'benchmark.glb', parts: model.parts.map((p, i) => ({ name: p.name, material: `m${materialOf[i]!}` })), materials, rigs: [rig], lights: rig.name, cameras: [VIEW] })
-  writeFileSync(path, JSON.stringify(scene))
-  return path
+/** The benchmark scene as files that every build reads. @returns path of the scene */
+function writeBenchmarkScene(folder: string): Promise<string> {
+  const model = benchmarkModel(), { documents, materialOf, rig } = benchmarkLook(), key = (i: number) => `m${i}`
+  const scene = sceneSchema.parse({ format: 'wavelume-scene', version: 1, model: '', parts: model.parts.map((p, i) => ({ name: p.name, material: key(materialOf[i]!) })), rigs: [rig], lights: rig.name, cameras: [VIEW] })
+  return writeScene({ name: 'Benchmark', model, materials: Object.fromEntries(documents.map((d, i) => [key(i), d])), scene }, folder)
 }
 
 interface Run { child: ChildProcess, /** Whether it has ended. */ over: boolean, /** Seconds for which it was let run. */ seconds: number, failed?: string }

@@ -167,7 +167,8 @@ export const useStage = defineStore('stage', () => {
     const all = programs.map(textures)
     const shapes = programs.map((p, i) => p.source + '\n' + p.images.map(x => x.file + x.colorspace).join() + (p.straight ? 'straight' : '') + all[i]!.map(t => t ? 1 : 0).join(''))
     const currentRig = scene.rigs.find(r => r.name === scene.lights) ?? scene.rigs[0]!, environment = currentRig.environment, rigKey = JSON.stringify(currentRig) + (environment.kind === 'image' && picture(environment.asset) !== undefined)
-    const same = sent && sent.geometry === g && sent.keys === keys.join('\n') + materialOf.join() + scene.parts.map(p => p.priority ?? 0).join() + `clamp ${scene.clamp ?? 0}` && sent.shapes.length === shapes.length && shapes.every((x, i) => x === sent!.shapes[i])
+    const wears = keys.join('\n') + materialOf.join() + scene.parts.map(p => p.priority ?? 0).join() + `clamp ${scene.clamp ?? 0}`
+    const same = sent && sent.geometry === g && sent.keys === wears && sent.shapes.length === shapes.length && shapes.every((x, i) => x === sent!.shapes[i])
     if (!bench.camera) bench.camera = defaultCamera(g.hierarchy.bounds, 16, 10)
     if (same) {
       if (rigKey !== rig) { rig = rigKey; s.setLights(await lightsOf(currentRig, l)) }
@@ -175,7 +176,7 @@ export const useStage = defineStore('stage', () => {
       return
     }
     const newGeometry = sent?.geometry !== g
-    sent = { keys: keys.join('\n') + materialOf.join() + scene.parts.map(p => p.priority ?? 0).join() + `clamp ${scene.clamp ?? 0}`, shapes, geometry: g }
+    sent = { keys: wears, shapes, geometry: g }
     rig = rigKey
     const lights = await lightsOf(currentRig, l)
     if (session.value !== s) return

@@ -5,8 +5,7 @@ import { AOVS, isNumber, TILE, type Film, type TileBox } from './film'
 import type { FirstHits } from './integrate'
 import { toRec709, type Layers } from './layers'
 import { mixOf } from './mix'
-
-const QUANTUM = 2 ** 30
+import { rounded } from './rounded'
 
 /** A tile's place on the film and what was rendered of it. */
 export interface TileSamples extends TileBox {
@@ -43,7 +42,7 @@ function addSample(sum: Float64Array, o: number, t: TileSamples, radiance: Float
   toRec709(radiance, (layer * TILE * TILE + i) * CHANNELS, t.lanes, i * 4, sample, 0)
   const finite = sample[0]! + sample[1]! + sample[2]!
   for (let k = 0; k < 3; k++) {
-    sample[k] = finite - finite === 0 ? Math.round(sample[k]! * QUANTUM) / QUANTUM : 0
+    sample[k] = finite - finite === 0 ? rounded(sample[k]!) : 0
     sum[o * 3 + k] = (first ? 0 : sum[o * 3 + k]!) + sample[k]!
   }
 }

@@ -5,7 +5,8 @@
 import { CHANNELS } from '../surface/state'
 import { BATCH } from './film'
 import { EMISSION_LAYER, toRec709, type Layers } from './layers'
-import { lanes, radiance, ROUND } from './paths'
+import { lanes, radiance } from './paths'
+import { rounded } from './rounded'
 
 /** What the camera sees directly, by path and channel; the same by light. */
 const seen = new Float64Array(BATCH * CHANNELS), direct = new Float64Array(3)
@@ -27,7 +28,7 @@ export function holdSamples(n: number, limit: number, out: Float64Array, layers:
     const most = Math.max(out[o]! - direct[0]!, out[o + 1]! - direct[1]!, out[o + 2]! - direct[2]!)
     if (!(most > limit)) continue
     const share = limit / most
-    for (let k = 0; k < 3; k++) out[o + k] = direct[k]! + (out[o + k]! - direct[k]!) * share + ROUND - ROUND
+    for (let k = 0; k < 3; k++) out[o + k] = rounded(direct[k]! + (out[o + k]! - direct[k]!) * share)
     if (layers) holdLayers(layers, path, share)
   }
 }

@@ -5,7 +5,9 @@ import { basis, CHANNELS, lane, now } from '../surface/state'
 import { BATCH } from './film'
 import { toRec709 } from './layers'
 import { beginMedia, meanCosine, MOST_STEPS, scatterPhase, steps } from './media'
-import { beginDraws, draw2, drawn, hash2, maskPlace } from './sampler'
+import { hash2 } from './hash'
+import { rounded } from './rounded'
+import { beginDraws, draw2, drawn, maskPlace } from './sampler'
 
 /** Dimension pairs: filter, wavelengths, lens, then these for each bounce. */
 export const FIRST_PAIR = 3, PAIRS = 7
@@ -16,8 +18,6 @@ export const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Flo
 export const hero = new Uint8Array(BATCH), alone = new Uint8Array(BATCH)
 export const smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
 export const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), places = new Int32Array(BATCH), lanes = new Int32Array(BATCH * 4)
-/** Adding and taking away leaves what is a multiple of 2⁻³⁰: of a double this large the last binary digit has that place. Rounding calls of the engine cost three times as much. */
-export const ROUND = 1.5 * 2 ** 22
 
 /** Loads the curves and grid indices of a path's wavelengths into the surface. */
 export function loadWavelengths(path: number): void {
@@ -102,7 +102,7 @@ export function writeSamples(n: number, out: Float64Array): number {
     toRec709(radiance, path * CHANNELS, lanes, path * 4, out, o)
     const sum = out[o]! + out[o + 1]! + out[o + 2]!
     if (!(sum - sum === 0)) { lost++; out[o] = 0; out[o + 1] = 0; out[o + 2] = 0 }
-    out[o] = out[o]! + ROUND - ROUND; out[o + 1] = out[o + 1]! + ROUND - ROUND; out[o + 2] = out[o + 2]! + ROUND - ROUND
+    out[o] = rounded(out[o]!); out[o + 1] = rounded(out[o + 1]!); out[o + 2] = rounded(out[o + 2]!)
   }
   return lost
 }

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { voidAndCluster } from '../testing/void-and-cluster'
+import { hash2 } from './hash'
 import mask from './mask.json'
-import { beginDraws, draw2, drawn, hash2, maskPlace, reverseBits, sobolSecond } from './sampler'
+import { beginDraws, draw2, drawn, maskPlace, reverseBits, sobolSecond } from './sampler'
 
 describe('Owen-scrambled Sobol points', () => {
   it('second dimension has the direction numbers of Joe & Kuo 2008 (s = 1, a = 0, m = 1): v_j = v_{j−1} ⊕ v_{j−1}/2', () => {

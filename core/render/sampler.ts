@@ -11,6 +11,7 @@
  * "Blue-noise Dithered Sampling", with shifts by exclusive or as in Heitz & Belcour 2019, which keep the net); taken by itself a pixel's sequence is scrambled as evenly as before.
  * Points are made once a tile: a draw is two look-ups, a seventh of what it cost while each pixel scrambled for itself.
  */
+import { hash2 } from './hash'
 import mask from './mask.json'
 
 /** Reverses the bits of a 32-bit integer. */
@@ -28,14 +29,6 @@ function laineKarras(x: number, seed: number): number {
   x = Math.imul(x, (seed >>> 16) | 1)
   x = (x ^ Math.imul(x, 0x05526c56)) | 0
   return (x ^ Math.imul(x, 0x53a22864)) | 0
-}
-
-/** Mixes two integers into one hash (lowbias32 by Wellons, public domain, applied to a sum). */
-export function hash2(a: number, b: number): number {
-  let x = (a + Math.imul(b, 0x9e3779b9)) | 0
-  x = Math.imul(x ^ (x >>> 16), 0x7feb352d)
-  x = Math.imul(x ^ (x >>> 15), 0x846ca68b)
-  return (x ^ (x >>> 16)) | 0
 }
 
 /** Bits of the second Sobol dimension of an index, in reverse order: the lowest bit is the first behind the point. */

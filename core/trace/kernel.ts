@@ -15,7 +15,7 @@ interface Kernel {
 let compiled: WebAssembly.Module | null | undefined
 const kernels = new WeakMap<WebAssembly.Memory, { kernel: Kernel | null }>()
 /** The memory used last and its kernel: nearly every call is for the same. */
-let memory: WebAssembly.Memory | null = null, kernel: Kernel | null = null
+let lastMemory: WebAssembly.Memory | null = null, lastKernel: Kernel | null = null
 
 /** Bytes of a module that is kept in hexadecimal. */
 export const hexBytes = (hex: string): Uint8Array<ArrayBuffer> => Uint8Array.from({ length: hex.length / 2 }, (_, i) => parseInt(hex.slice(i * 2, i * 2 + 2), 16))
@@ -47,25 +47,26 @@ function kernelOf(of: WebAssembly.Memory): Kernel | null {
   return known.kernel
 }
 
-/** Makes the kernel for this hierarchy the one at hand. @returns whether there is one */
-function atHand(h: Hierarchy): boolean {
-  if (h.memory === null) return false
-  if (h.memory !== memory) {
-    memory = h.memory
-    kernel = kernelOf(h.memory)
+/** Kernel of this thread for a hierarchy; null where it cannot work on it. */
+function kernelFor(h: Hierarchy): Kernel | null {
+  if (h.memory === null) return null
+  if (h.memory !== lastMemory) {
+    lastMemory = h.memory
+    lastKernel = kernelOf(h.memory)
   }
-  return kernel !== null
+  return lastKernel
 }
 
 /**
  * A batch of this thread that lies in the hierarchy's own memory, where the kernel reads it: what is cast with it is not copied.
  * @param which its number, from 1 on: who asks for the same gets the same
  */
-export function batchInMemory(h: Hierarchy, which: number): RayBatch | undefined { return atHand(h) ? kernel!.batches[which] : undefined }
+export function batchInMemory(h: Hierarchy, which: number): RayBatch | undefined { return kernelFor(h)?.batches[which] }
 
 /** Casts a batch by the kernel. @returns false where it cannot work: no WebAssembly with SIMD and shared memory, or more threads than a hierarchy has slots for */
 export function castByKernel(h: Hierarchy, rays: RayBatch, count: number, any: boolean): boolean {
-  if (!atHand(h) || kernel === null) return false
+  const kernel = kernelFor(h)
+  if (kernel === null) return false
   if (rays.memory === h.memory) {
     kernel.cast(h.nodes.byteOffset, h.packets.byteOffset, h.root, rays.address, count, any ? 1 : 0, kernel.underway)
     return true

@@ -10,7 +10,7 @@ const RAY_BYTES = 76
 /** What the kernel keeps of a ray under way, the nodes that wait among it; see kernel/ray.ts. */
 const UNDERWAY = 16896
 /** Batches of a slot: one that others are copied to, and those that are filled in place. */
-export const SLOT_BATCHES = 4
+const SLOT_BATCHES = 4
 const BATCH_BYTES = KERNEL_RAYS * RAY_BYTES, SLOT = toLine(UNDERWAY + SLOT_BATCHES * BATCH_BYTES)
 /** Threads that may cast against one hierarchy; more use the plain code. */
 const SLOTS = 64
