@@ -3,6 +3,7 @@ import { dirname, isAbsolute, relative, resolve } from 'node:path'
 import { readGlb } from '../core/formats/glb'
 import { readPicture, type Picture } from '../core/formats/image'
 import { readMtlx } from '../core/formats/mtlx'
+import { scaleModel } from '../core/formats/model-files'
 import { translateSurfaces } from '../core/formats/surface-translation'
 import { readObj } from '../core/formats/obj'
 import { readPly } from '../core/formats/ply'
@@ -35,7 +36,7 @@ export async function readModel(file: string, scale = 1): Promise<Model> {
     model = { parts: [{ name: 'Model', position, index, normal: smoothNormals(position, index), uv: new Float32Array(0) }] }
   }
   else throw new InputError(`${file} is not a model that can be read: .glb, .obj and .ply are`)
-  if (scale !== 1) for (const p of model.parts) for (let i = 0; i < p.position.length; i++) p.position[i]! *= scale
+  scaleModel(model, scale)
   return model
 }
 

@@ -6,13 +6,13 @@
  * Weights together with the distance, and not once more for the nearest in the end: 5 % on the knot, nothing on the sphere.
  */
 import { fma } from './fma'
-import { AXES, DIRECTION, DISTANCE, FARTHEST, HIT, KX, KY, KZ, LEAST, NUMBER, SX, SY, SZ, TRIANGLE, U, V, WEIGHTS, WITHIN, reach } from './ray'
+import { AXES, BASE, DISTANCE, FARTHEST, HIT, KX, KY, KZ, LEAST, NUMBER, ORIGIN, SX, SY, SZ, TRIANGLE, U, V, WEIGHTS, WITHIN, reach } from './ray'
 
 /** Bytes of a packet, and of a corner in it: four x, four y, four z. */
 const PACKET: usize = 144
 
 /** Tests the packets of a leaf. @param leaf first packet << 2 | packets − 1 */
-export function testLeaf(c: usize, packets: usize, leaf: i32, rays: usize): void {
+export function testLeaf(c: usize, packets: usize, leaf: i32): void {
   const kx = <usize>load<u32>(c, AXES), ky = <usize>load<u32>(c, AXES + 4), kz = <usize>load<u32>(c, AXES + 8), zero = f32x4.splat(0)
   let packet = leaf >> 2
   for (const last = packet + (leaf & 3); packet <= last; packet++) {
@@ -30,7 +30,7 @@ export function testLeaf(c: usize, packets: usize, leaf: i32, rays: usize): void
     while (mask !== 0) {
       const lane = ctz(mask)
       mask &= mask - 1
-      meet(c, p + (<usize>lane << 2), packet << 2 | lane, rays)
+      meet(c, p + (<usize>lane << 2), packet << 2 | lane)
     }
   }
 }
@@ -39,9 +39,8 @@ export function testLeaf(c: usize, packets: usize, leaf: i32, rays: usize): void
  * Keeps a triangle as the ray's hit if it is the nearest so far, with its distance and barycentric weights in float64.
  * @param p address of its first coordinate in its packet @param place packet << 2 | lane
  */
-function meet(c: usize, p: usize, place: i32, rays: usize): void {
-  const ray = rays + <usize>load<u32>(c, NUMBER) * 24
-  const ox = load<f64>(ray), oy = load<f64>(ray, 8), oz = load<f64>(ray, 16), dx = load<f64>(ray, DIRECTION), dy = load<f64>(ray, DIRECTION + 8), dz = load<f64>(ray, DIRECTION + 16)
+function meet(c: usize, p: usize, place: i32): void {
+  const ox = load<f64>(c, ORIGIN), oy = load<f64>(c, ORIGIN + 8), oz = load<f64>(c, ORIGIN + 16), dx = load<f64>(c, ORIGIN + 24), dy = load<f64>(c, ORIGIN + 32), dz = load<f64>(c, ORIGIN + 40)
   const ax = <f64>load<f32>(p), ay = <f64>load<f32>(p, 16), az = <f64>load<f32>(p, 32)
   const e1x = <f64>load<f32>(p, 48) - ax, e1y = <f64>load<f32>(p, 64) - ay, e1z = <f64>load<f32>(p, 80) - az
   const e2x = <f64>load<f32>(p, 96) - ax, e2y = <f64>load<f32>(p, 112) - ay, e2z = <f64>load<f32>(p, 128) - az
@@ -51,7 +50,7 @@ function meet(c: usize, p: usize, place: i32, rays: usize): void {
   const distance = (e2x * qx + e2y * qy + e2z * qz) / det
   if (!(distance > 0 && distance < load<f64>(c, FARTHEST))) return
   const inverse = 1 / det, weight = max<f64>(0, min<f64>(1, (sx * px + sy * py + sz * pz) * inverse))
-  store<i32>(c, place, HIT)
+  store<i32>(c, place + load<i32>(c, BASE), HIT)
   store<f64>(c, weight, WEIGHTS)
   store<f64>(c, max<f64>(0, min<f64>(1 - weight, (dx * qx + dy * qy + dz * qz) * inverse)), WEIGHTS + 8)
   reach(c, distance)

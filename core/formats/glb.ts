@@ -1,10 +1,13 @@
 import { Primitive, WebIO, type Document, type GLTF, type Node } from '@gltf-transform/core'
 import { KHRLightsPunctual, KHRMaterialsAnisotropy, KHRMaterialsClearcoat, KHRMaterialsDispersion, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsIridescence, KHRMaterialsSheen, KHRMaterialsSpecular, KHRMaterialsTransmission, KHRMaterialsVolume } from '@gltf-transform/extensions'
 import { smoothNormals, uniqueName, type Model } from '../mesh/model'
+import { after, determinant, inverse } from '../mesh/transform'
 import { FormatError } from './error'
 
 /** Most triangles read from one file. */
 const LARGEST = 20_000_000
+/** Fewest triangles of a mesh whose copies are kept as copies; below, a ray's way to the copy and back costs more than it saves. */
+const COPIED = 1000
 
 const reader = () => new WebIO().registerExtensions([KHRLightsPunctual, KHRMaterialsAnisotropy, KHRMaterialsClearcoat, KHRMaterialsDispersion, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsIridescence, KHRMaterialsSheen, KHRMaterialsSpecular, KHRMaterialsTransmission, KHRMaterialsVolume])
 
@@ -42,7 +45,7 @@ export async function parseGltf(text: string, files: ReadonlyMap<string, Uint8Ar
 }
 
 /**
- * Reads a binary glTF 2.0: every triangle primitive of the default scene becomes a part, transforms applied, v turned upwards.
+ * Reads a binary glTF 2.0: every triangle primitive of the default scene becomes a part, transforms applied, v turned upwards. Larger meshes that several nodes carry become one part and its copies.
  * @throws FormatError where the file is damaged, refers to other files, or holds no triangles
  */
 export const readGlb = async (bytes: Uint8Array): Promise<Model> => modelOf(await parseGlb(bytes)).model
@@ -56,6 +59,8 @@ export function modelOf(document: Document): { model: Model, materialOf: number[
   const root = document.getRoot(), scene = root.getDefaultScene() ?? root.listScenes()[0]
   if (!scene) throw new FormatError('GLB', 'the file has no scene')
   const parts: Model['parts'] = [], taken = new Set<string>()
+  /** Number of the first part that a primitive became, and how it was moved. */
+  const first = new Map<Primitive, { of: number, m: readonly number[] }>()
   let triangles = 0
   const visit = (node: Node): void => {
     const mesh = node.getMesh(), m = node.getWorldMatrix()
@@ -65,6 +70,12 @@ export function modelOf(document: Document): { model: Model, materialOf: number[
       if (!positions || p.getMode() !== Primitive.Mode.TRIANGLES) return
       const count = positions.getCount(), title = node.getName() || mesh!.getName() || 'Part'
       const name = uniqueName((primitives.length > 1 ? `${title} ${p.getMaterial()?.getName() || i + 1}` : title).slice(0, 120), taken)
+      const copy = copyOf(first.get(p), m)
+      if (copy) {
+        parts.push({ name, position: new Float32Array(0), normal: new Float32Array(0), uv: new Float32Array(0), index: new Uint32Array(0), copy })
+        materialOf.push(materialOf[copy.of]!)
+        return
+      }
       const given = p.getIndices()?.getArray()
       const index = given ? Uint32Array.from(given) : Uint32Array.from({ length: count - count % 3 }, (_, k) => k)
       triangles += index.length / 3
@@ -85,6 +96,7 @@ export function modelOf(document: Document): { model: Model, materialOf: number[
       const colours = p.getAttribute('COLOR_0'), colour = colours && colours.getCount() === count ? new Float32Array(count * 4).fill(1) : undefined
       // glTF's vertex colours are linear
       if (colour) for (let k = 0, e = [1, 1, 1, 1]; k < count; k++) { colours!.getElement(k, e); colour.set(e.slice(0, colours!.getElementSize()), k * 4) }
+      if (index.length / 3 >= COPIED && !first.has(p)) first.set(p, { of: parts.length, m })
       parts.push({ name, position, normal, uv, index, ...(colour ? { colour } : {}) })
       materialOf.push(p.getMaterial() ? materials.indexOf(p.getMaterial()!) : -1)
     })
@@ -93,6 +105,13 @@ export function modelOf(document: Document): { model: Model, materialOf: number[
   scene.listChildren().forEach(visit)
   if (!parts.length) throw new FormatError('GLB', 'the file holds no triangles')
   return { model: { parts }, materialOf }
+}
+
+/** How a node's mesh is a copy of one that was read before, from where that lies in the scene; undefined where it cannot be one: it is mirrored against that, or one of them is flat. */
+function copyOf(first: { of: number, m: readonly number[] } | undefined, m: readonly number[]): { of: number, transform: Float64Array } | undefined {
+  if (!first) return undefined
+  const rows = (a: readonly number[]) => Float64Array.from({ length: 12 }, (_, i) => a[(i % 4) * 4 + Math.floor(i / 4)]!), back = inverse(rows(first.m)), transform = back && after(rows(m), back)
+  return transform && determinant(transform) > 0 && inverse(transform) ? { of: first.of, transform } : undefined
 }
 
 /** Normals through the inverse transpose (cofactors) of the transform. */

@@ -1,6 +1,7 @@
 /** A model out of the files that came together: the model itself, its material libraries, its images. */
 import type { Panel } from '../light/rig'
 import type { Model } from '../mesh/model'
+import { boxesOf } from '../mesh/transform'
 import { smoothNormals } from '../mesh/model'
 import { FormatError } from './error'
 import { modelOf, parseGlb, parseGltf } from './glb'
@@ -54,12 +55,15 @@ export async function readModelFiles(files: readonly { name: string, bytes: Uint
 
 /** Scales a model in place. */
 export function scaleModel(model: Model, factor: number): void {
-  if (factor !== 1) for (const p of model.parts) for (let i = 0; i < p.position.length; i++) p.position[i]! *= factor
+  if (factor === 1) return
+  for (const p of model.parts) {
+    for (let i = 0; i < p.position.length; i++) p.position[i]! *= factor
+    if (p.copy) for (let r = 3; r < 12; r += 4) p.copy.transform[r]! *= factor
+  }
 }
 
 /** Extent of a model along x, y and z. */
 export function extentOf(model: Model): [number, number, number] {
-  const low = [Infinity, Infinity, Infinity], high = [-Infinity, -Infinity, -Infinity]
-  for (const p of model.parts) for (let i = 0; i < p.position.length; i++) { const k = i % 3, x = p.position[i]!; if (x < low[k]!) low[k] = x; if (x > high[k]!) high[k] = x }
-  return [0, 1, 2].map(k => high[k]! - low[k]!) as [number, number, number]
+  const boxes = boxesOf(model)
+  return [0, 1, 2].map(k => boxes.reduce((m, b) => Math.max(m, b[k + 3]!), -Infinity) - boxes.reduce((m, b) => Math.min(m, b[k]!), Infinity)) as [number, number, number]
 }

@@ -1,4 +1,5 @@
 import type { Model } from '../mesh/model'
+import { withoutCopy } from '../mesh/transform'
 import { FormatError } from './error'
 
 /**
@@ -34,13 +35,14 @@ export function readPly(bytes: Uint8Array): { position: Float32Array, index: Uin
 
 /** Writes the parts of a model as one binary little-endian PLY with normals. */
 export function writePly(model: Model): Uint8Array {
-  const vertices = model.parts.reduce((n, p) => n + p.position.length / 3, 0), faces = model.parts.reduce((n, p) => n + p.index.length / 3, 0)
+  const parts = model.parts.map(p => withoutCopy(model, p))
+  const vertices = parts.reduce((n, p) => n + p.position.length / 3, 0), faces = parts.reduce((n, p) => n + p.index.length / 3, 0)
   const head = new TextEncoder().encode(`ply\nformat binary_little_endian 1.0\nelement vertex ${vertices}\n${['x', 'y', 'z', 'nx', 'ny', 'nz'].map(n => `property float ${n}\n`).join('')}element face ${faces}\nproperty list uchar int vertex_indices\nend_header\n`)
   const out = new Uint8Array(head.length + vertices * 24 + faces * 13), view = new DataView(out.buffer)
   out.set(head)
   let at = head.length, first = 0
-  for (const p of model.parts) for (let v = 0; v < p.position.length; v += 3) for (const array of [p.position, p.normal]) for (let k = 0; k < 3; k++, at += 4) view.setFloat32(at, array[v + k]!, true)
-  for (const p of model.parts) {
+  for (const p of parts) for (let v = 0; v < p.position.length; v += 3) for (const array of [p.position, p.normal]) for (let k = 0; k < 3; k++, at += 4) view.setFloat32(at, array[v + k]!, true)
+  for (const p of parts) {
     for (let t = 0; t < p.index.length; t += 3) {
       out[at++] = 3
       for (let k = 0; k < 3; k++, at += 4) view.setInt32(at, p.index[t + k]! + first, true)

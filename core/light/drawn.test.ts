@@ -5,6 +5,7 @@ import { sphere } from '../mesh/sphere'
 import { POINT, POINT_STRIDE } from '../network/shading-point'
 import { castClosest, createRayBatch } from '../trace/cast'
 import { materialOf, mtlx, pbr, sceneOf } from '../testing/setup'
+import { leafAt } from './emitters'
 import { areGrey, createLights, emissionLight, factorsBetween, lightCount, lightNames } from './lights'
 import { readyLights } from './ready'
 import { rigSchema, type Rig } from './rig'
@@ -66,7 +67,7 @@ describe('a drawn light', () => {
         castClosest(geometry.hierarchy, ray, 1)
         // the far side of the ball is drawn too, and hidden by the near one
         if (Math.abs(ray.distance[0]! / drawn.distance - 1) > 1e-6) continue
-        emitterDensity(lights.emitters!, geometry, lights.emitters!.leafOf[ray.triangle[0]!]!, origin, direction, 0, ray.distance[0]!)
+        emitterDensity(lights.emitters!, geometry, leafAt(lights.emitters!, ray.triangle[0]!), origin, direction, 0, ray.distance[0]!)
         expect(drawnEmitter.pdf * emittersWeight(lights.emitters!, origin, 0) * visibility(lights, emissionLight(lights), 0) / lit.sum / drawn.pdf).toBeCloseTo(1, 6)
         triangles++
       }

@@ -11,9 +11,10 @@ import { POINT, POINT_STRIDE } from '../network/shading-point'
 import type { Shader } from '../network/instantiate'
 import { fillPoint } from '../render/hit'
 import type { Geometry } from '../scene/geometry'
+import { partAt, storedByPart } from '../scene/part-places'
 import { basis, beginSurfaceAt, emission } from '../surface/state'
-import { NO_TRIANGLE, placeWord } from '../trace/hierarchy'
 import { createRayBatch } from '../trace/cast'
+import { FIRST } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
 import { placesOfParts } from './places'
 
@@ -23,8 +24,10 @@ export const EMITTER = { centre: 0, radius2: 3, power: 4, child: 5, place: 6, pa
 export interface Emitters {
   /** Nodes of the tree, the root first. */
   nodes: Float64Array
-  /** Leaf of the triangle at each place of the hierarchy; −1 where nothing is sent out. */
+  /** Leaf of the triangle at each place that belongs to no copy; −1 where nothing is sent out. */
   leafOf: Int32Array
+  /** Leaves of triangles of copies that send something out, by place. */
+  leafOfCopy: ReadonlyMap<number, number>
 }
 
 export interface Shining { shader: Shader, constants: Float64Array, probes: readonly unknown[], straight?: boolean }
@@ -46,10 +49,9 @@ export function createEmitters(geometry: Geometry, materials: readonly Shining[]
 
 function collect(geometry: Geometry, shines: readonly boolean[], wearing: (part: number) => Shining): Emitters | null {
   if (!shines.includes(true)) return null
-  const { order } = geometry.hierarchy, places: number[] = [], powers: number[] = []
-  for (let place = 0; place < order.length; place++) {
-    if (order[place] === NO_TRIANGLE) continue
-    const part = geometry.part[order[place]!]!, p = shines[part] ? powerAt(geometry, place, wearing(part)) : 0
+  const places: number[] = [], powers: number[] = []
+  for (const place of storedByPart(geometry).flatMap(({ places, moved }, part) => shines[part] ? places.map(p => p + moved) : []).sort((a, b) => a - b)) {
+    const p = powerAt(geometry, place, wearing(partAt(geometry, place)))
     if (p > 0) { places.push(place); powers.push(p) }
   }
   return buildTree(geometry, Int32Array.from(places), powers)
@@ -59,7 +61,7 @@ const ray = createRayBatch(1), S = new Float64Array(POINT_STRIDE), towards = new
 
 /** Luminance sent out at the middle of the triangle at a place, times its area; m². */
 function powerAt(geometry: Geometry, place: number, material: Shining): number {
-  loadTriangle(geometry.hierarchy.packets, place)
+  loadTriangle(geometry.hierarchy, place)
   const l = Math.hypot(triangle.nx, triangle.ny, triangle.nz)
   if (!(l > 0)) return 0
   towards[0] = -triangle.nx / l; towards[1] = -triangle.ny / l; towards[2] = -triangle.nz / l
@@ -77,9 +79,14 @@ function powerAt(geometry: Geometry, place: number, material: Shining): number {
 function buildTree(geometry: Geometry, places: Int32Array, powers: readonly number[]): Emitters | null {
   const n = places.length
   if (n === 0) return null
-  const p = geometry.hierarchy.packets, nodes = new Float64Array((2 * n - 1) * EMITTER.stride), leafOf = new Int32Array(geometry.hierarchy.order.length).fill(-1)
-  const ids = Array.from({ length: n }, (_, i) => i), centres = new Float64Array(n * 3)
-  for (let i = 0; i < n; i++) for (let k = 0; k < 3; k++) for (let v = 0; v < 3; v++) centres[i * 3 + k]! += p[placeWord(places[i]!) + (v * 3 + k) * 4]! / 3
+  const { order, instances } = geometry.hierarchy, nodes = new Float64Array((2 * n - 1) * EMITTER.stride), leafOf = new Int32Array(instances === null ? order.length : instances.links[FIRST]!).fill(-1), leafOfCopy = new Map<number, number>()
+  const ids = Array.from({ length: n }, (_, i) => i), centres = new Float64Array(n * 3), corners = new Float64Array(n * 9)
+  for (let i = 0; i < n; i++) {
+    loadTriangle(geometry.hierarchy, places[i]!)
+    const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z } = triangle
+    corners.set([ax, ay, az, ax + e1x, ay + e1y, az + e1z, ax + e2x, ay + e2y, az + e2z], i * 9)
+    for (let k = 0; k < 3; k++) for (let v = 0; v < 3; v++) centres[i * 3 + k]! += corners[i * 9 + v * 3 + k]! / 3
+  }
   let used = 1
   // first, count, node, node above
   const stack = [[0, n, 0, -1]]
@@ -88,11 +95,11 @@ function buildTree(geometry: Geometry, places: Int32Array, powers: readonly numb
     const low = [Infinity, Infinity, Infinity], high = [-Infinity, -Infinity, -Infinity], low3 = low.slice(), high3 = high.slice()
     let power = 0
     for (let j = first; j < first + count; j++) {
-      const i = ids[j]!, c = placeWord(places[i]!)
+      const i = ids[j]!
       power += powers[i]!
       for (let k = 0; k < 3; k++) {
         low3[k] = Math.min(low3[k]!, centres[i * 3 + k]!); high3[k] = Math.max(high3[k]!, centres[i * 3 + k]!)
-        for (let v = 0; v < 3; v++) { const x = p[c + (v * 3 + k) * 4]!; low[k] = Math.min(low[k]!, x); high[k] = Math.max(high[k]!, x) }
+        for (let v = 0; v < 3; v++) { const x = corners[i * 9 + v * 3 + k]!; low[k] = Math.min(low[k]!, x); high[k] = Math.max(high[k]!, x) }
       }
     }
     for (let k = 0; k < 3; k++) { nodes[o + k] = (low[k]! + high[k]!) / 2; nodes[o + EMITTER.radius2]! += (high[k]! - low[k]!) ** 2 / 4 }
@@ -101,7 +108,9 @@ function buildTree(geometry: Geometry, places: Int32Array, powers: readonly numb
     if (count === 1) {
       nodes[o + EMITTER.child] = -1
       nodes[o + EMITTER.place] = places[ids[first]!]!
-      leafOf[places[ids[first]!]!] = node
+      const place = places[ids[first]!]!
+      if (place < leafOf.length) leafOf[place] = node
+      else leafOfCopy.set(place, node)
       continue
     }
     const axis = [0, 1, 2].reduce((a, k) => high3[k]! - low3[k]! > high3[a]! - low3[a]! ? k : a, 0), half = count >> 1
@@ -111,5 +120,8 @@ function buildTree(geometry: Geometry, places: Int32Array, powers: readonly numb
     stack.push([first + half, count - half, used + 1, node], [first, half, used, node])
     used += 2
   }
-  return { nodes, leafOf }
+  return { nodes, leafOf, leafOfCopy }
 }
+
+/** Leaf of the triangle at a place; −1 where nothing is sent out. */
+export const leafAt = (e: Emitters, place: number): number => place < e.leafOf.length ? e.leafOf[place]! : e.leafOfCopy.get(place) ?? -1

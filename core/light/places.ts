@@ -1,5 +1,5 @@
 import type { Geometry } from '../scene/geometry'
-import { NO_TRIANGLE } from '../trace/hierarchy'
+import { storedByPart } from '../scene/part-places'
 
 /** Most places of a part. */
 export const MOST_PLACES = 48
@@ -10,8 +10,6 @@ const known = new WeakMap<Geometry, Int32Array[]>()
 export function placesOfParts(geometry: Geometry): Int32Array[] {
   let found = known.get(geometry)
   if (found) return found
-  const { order } = geometry.hierarchy, all: number[][] = geometry.partNames.map(() => [])
-  for (let place = 0; place < order.length; place++) if (order[place] !== NO_TRIANGLE) all[geometry.part[order[place]!]!]!.push(place)
-  known.set(geometry, found = all.map((of) => { const n = Math.min(MOST_PLACES, of.length); return Int32Array.from({ length: n }, (_, i) => of[Math.floor((i + 0.5) / n * of.length)]!) }))
+  known.set(geometry, found = storedByPart(geometry).map(({ places, moved }) => { const n = Math.min(MOST_PLACES, places.length); return Int32Array.from({ length: n }, (_, i) => places[Math.floor((i + 0.5) / n * places.length)]! + moved) }))
   return found
 }

@@ -32,7 +32,7 @@ export function sampleEmitters(e: Emitters, geometry: Geometry, S: Float64Array,
     else { node = child + 1; pick = (pick - share) / (1 - share); chance *= 1 - share }
   }
   const place = nodes[node * EMITTER.stride + EMITTER.place]!
-  loadTriangle(geometry.hierarchy.packets, place)
+  loadTriangle(geometry.hierarchy, place)
   const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, nx, ny, nz } = triangle
   // evenly over the triangle (Turk 1990): the square root spreads towards the far edge
   const r = Math.sqrt(u[1]!), bu = r * (1 - u[2]!), bv = r * u[2]!
@@ -60,7 +60,7 @@ export function emitterDensity(e: Emitters, geometry: Geometry, leaf: number, or
     const first = nodes[up * EMITTER.stride + EMITTER.child]!, a = importance(nodes, first, origin, at), b = importance(nodes, first + 1, origin, at)
     chance *= (node === first ? a : b) / (a + b)
   }
-  loadTriangle(geometry.hierarchy.packets, nodes[leaf * EMITTER.stride + EMITTER.place]!)
+  loadTriangle(geometry.hierarchy, nodes[leaf * EMITTER.stride + EMITTER.place]!)
   const projected = Math.abs(direction[at]! * triangle.nx + direction[at + 1]! * triangle.ny + direction[at + 2]! * triangle.nz)
   drawnEmitter.pdf = projected > 1e-30 ? chance * 2 * distance * distance / projected : 0
 }

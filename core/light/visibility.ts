@@ -4,6 +4,7 @@
  * small part of the draws together: what the few rays missed must not become noise that never ends. Parts that light passes straight are no walls. Any shares give the same picture in the end; only its noise differs.
  */
 import type { Geometry } from '../scene/geometry'
+import { partAt } from '../scene/part-places'
 import { castAny, castClosest, createRayBatch, type RayBatch } from '../trace/cast'
 import { loadTriangle, triangle } from '../trace/triangle'
 import { emissionLight, lightCount, PANEL, type Lights } from './lights'
@@ -30,7 +31,7 @@ export function lightVisibility(geometry: Geometry, lights: Lights, passes: (par
       let rays = 0
       // a part of few triangles is asked at several points of each
       for (let i = 0, points = Math.min(POINTS, places.length * 4); i < points; i++) {
-        loadTriangle(geometry.hierarchy.packets, places[Math.floor((i + 0.5) / points * places.length)]!)
+        loadTriangle(geometry.hierarchy, places[Math.floor((i + 0.5) / points * places.length)]!)
         const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, nx, ny, nz } = triangle
         // additive recurrences of the plastic number and of √2, √3: patterns that no grid of triangles shares (common practice)
         draw[0] = (i * 0.7548776662466927) % 1; draw[1] = (i * 0.5698402909980532) % 1; draw[2] = (i * 0.4142135623730951) % 1
@@ -56,7 +57,7 @@ export function lightVisibility(geometry: Geometry, lights: Lights, passes: (par
 const single = createRayBatch(1)
 /** Whether a ray that met something meets only parts that light passes straight. */
 function arrives(geometry: Geometry, batch: RayBatch, i: number, passes: (part: number) => boolean): boolean {
-  if (!passes(geometry.part[geometry.hierarchy.order[batch.triangle[i]!]!]!)) return false
+  if (!passes(partAt(geometry, batch.triangle[i]!))) return false
   let left = batch.distance[i]!
   for (let k = 0; k < 3; k++) { single.origin[k] = batch.origin[i * 3 + k]!; single.direction[k] = batch.direction[i * 3 + k]! }
   for (let face = 0; face < FACES; face++) {
@@ -64,7 +65,7 @@ function arrives(geometry: Geometry, batch: RayBatch, i: number, passes: (part: 
     castClosest(geometry.hierarchy, single, 1)
     const place = single.triangle[0]!
     if (place < 0) return true
-    if (!passes(geometry.part[geometry.hierarchy.order[place]!]!)) return false
+    if (!passes(partAt(geometry, place))) return false
     const way = single.distance[0]! * (1 + 1e-6) + 1e-9
     for (let k = 0; k < 3; k++) single.origin[k]! += way * single.direction[k]!
     left -= way

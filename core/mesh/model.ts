@@ -9,6 +9,8 @@ export interface Part {
   index: Uint32Array
   /** Linear Rec.709 and opacity, four a vertex, where the file has colours. */
   colour?: Float32Array
+  /** Where the part is another one moved: that part's number, which is no copy itself, and the 3 × 4 transform of its points, row by row, which does not mirror. The arrays above are then empty. */
+  copy?: { of: number, transform: Float64Array }
 }
 
 /** A model as its parts. */

@@ -1,4 +1,5 @@
-import { placeWord } from '../trace/hierarchy'
+import { INSTANCE_WORDS, PART, storedPlace } from '../trace/instances'
+import { loadTriangle, triangle } from '../trace/triangle'
 import type { RayBatch } from '../trace/cast'
 import { POINT } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
@@ -9,22 +10,26 @@ import type { Geometry } from '../scene/geometry'
  * @param direction of the ray, unit, from index `at` on
  */
 export function fillPoint(geometry: Geometry, rays: RayBatch, k: number, direction: Float64Array, at: number, S: Float64Array): void {
-  const { packets, order } = geometry.hierarchy, place = rays.triangle[k]!, u = rays.u[k]!, v = rays.v[k]!, c = placeWord(place), w = 1 - u - v
-  const triangle = order[place]!
-  const ax = packets[c]!, ay = packets[c + 4]!, az = packets[c + 8]!
-  const e1x = packets[c + 12]! - ax, e1y = packets[c + 16]! - ay, e1z = packets[c + 20]! - az
-  const e2x = packets[c + 24]! - ax, e2y = packets[c + 28]! - ay, e2z = packets[c + 32]! - az
+  const { order, instances } = geometry.hierarchy, place = rays.triangle[k]!, u = rays.u[k]!, v = rays.v[k]!, w = 1 - u - v
+  loadTriangle(geometry.hierarchy, place)
+  const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, instance } = triangle, number = order[instance < 0 ? place : storedPlace(instances!, instance, place)]!
   S[0] = ax + u * e1x + v * e2x
   S[1] = ay + u * e1y + v * e2y
   S[2] = az + u * e1z + v * e2z
-  let gx = e1y * e2z - e1z * e2y, gy = e1z * e2x - e1x * e2z, gz = e1x * e2y - e1y * e2x
+  let gx = triangle.nx, gy = triangle.ny, gz = triangle.nz
   let l = 1 / Math.sqrt(gx * gx + gy * gy + gz * gz)
   gx *= l; gy *= l; gz *= l
-  const i0 = geometry.index[triangle * 3]!, i1 = geometry.index[triangle * 3 + 1]!, i2 = geometry.index[triangle * 3 + 2]!
+  const i0 = geometry.index[number * 3]!, i1 = geometry.index[number * 3 + 1]!, i2 = geometry.index[number * 3 + 2]!
   const N = geometry.normal, a = i0 * 3, b = i1 * 3, d = i2 * 3
   let nx = w * N[a]! + u * N[b]! + v * N[d]!, ny = w * N[a + 1]! + u * N[b + 1]! + v * N[d + 1]!, nz = w * N[a + 2]! + u * N[b + 2]! + v * N[d + 2]!
   l = nx * nx + ny * ny + nz * nz
-  if (l > 1e-12) { l = 1 / Math.sqrt(l); nx *= l; ny *= l; nz *= l }
+  if (l > 1e-12 && instance >= 0) {
+    // normals go by the inverse transpose
+    const m = instances!.words, o = instance * INSTANCE_WORDS, x = nx, y = ny, z = nz
+    nx = m[o]! * x + m[o + 4]! * y + m[o + 8]! * z; ny = m[o + 1]! * x + m[o + 5]! * y + m[o + 9]! * z; nz = m[o + 2]! * x + m[o + 6]! * y + m[o + 10]! * z
+    l = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz); nx *= l; ny *= l; nz *= l
+  }
+  else if (l > 1e-12) { l = 1 / Math.sqrt(l); nx *= l; ny *= l; nz *= l }
   else { nx = gx; ny = gy; nz = gz }
   // Winding says which side is out; a file whose normals disagree is taken at its winding.
   if (nx * gx + ny * gy + nz * gz < 0) { nx = -nx; ny = -ny; nz = -nz }
@@ -62,7 +67,7 @@ export function fillPoint(geometry: Geometry, rays: RayBatch, k: number, directi
   else { S[22] = 1; S[23] = 1; S[24] = 1; S[25] = 1 }
   S[15] = direction[at]!; S[16] = direction[at + 1]!; S[17] = direction[at + 2]!
   S[POINT.footprint] = 0
-  S[POINT.part] = geometry.part[triangle]!
+  S[POINT.part] = instance < 0 ? geometry.part[number]! : instances!.links[instance * INSTANCE_WORDS * 2 + PART]!
 }
 
 /** How far from its triangle a point may lie that was computed in double precision from float32 corners, metres. */

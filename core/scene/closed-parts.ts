@@ -1,19 +1,25 @@
 import { isClosed } from '../mesh/closed'
 import { placeWord } from '../trace/hierarchy'
 import type { Geometry } from './geometry'
+import { storedByPart } from './part-places'
 
 /** Most triangles of a part that is looked at: edges of more take too long for what they tell. */
 const LARGEST = 1_000_000
 
-/** Whether each part of a built geometry closes, by name; parts too large to tell are left out. Positions are the ones that rays meet. */
-export function closedParts({ hierarchy: { order, packets }, part, partNames }: Geometry): Map<string, boolean> {
-  const places: number[][] = partNames.map(() => [])
-  for (let place = 0; place < order.length; place++) if (order[place]! >= 0 && order[place]! < part.length) places[part[order[place]!]!]!.push(place)
-  return new Map(partNames.flatMap((name, p): [string, boolean][] => {
-    const of = [...new Map(places[p]!.map(place => [order[place]!, place])).values()]
-    if (of.length === 0 || of.length > LARGEST) return []
+/** Whether each part of a built geometry closes, by name; parts too large to tell are left out. Positions are the ones that rays meet; a copy closes where its mesh does. */
+export function closedParts(geometry: Geometry): Map<string, boolean> {
+  const { hierarchy: { order, packets }, partNames } = geometry, known = new Map<number[], boolean | undefined>(), closed = new Map<string, boolean>()
+  const closes = (places: number[]): boolean | undefined => {
+    const of = [...new Map(places.map(place => [order[place]!, place])).values()]
+    if (of.length === 0 || of.length > LARGEST) return undefined
     const position = new Float32Array(of.length * 9)
     of.forEach((place, i) => { const c = placeWord(place); for (let v = 0; v < 3; v++) for (let k = 0; k < 3; k++) position[i * 9 + v * 3 + k] = packets[c + v * 12 + k * 4]! })
-    return [[name, isClosed({ position, index: Uint32Array.from({ length: of.length * 3 }, (_, i) => i) })]]
-  }))
+    return isClosed({ position, index: Uint32Array.from({ length: of.length * 3 }, (_, i) => i) })
+  }
+  storedByPart(geometry).forEach(({ places }, part) => {
+    if (!known.has(places)) known.set(places, closes(places))
+    const is = known.get(places)
+    if (is !== undefined) closed.set(partNames[part]!, is)
+  })
+  return closed
 }

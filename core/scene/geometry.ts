@@ -1,6 +1,8 @@
 import type { Model } from '../mesh/model'
+import { boxesOf, STILL } from '../mesh/transform'
 import { buildHierarchy } from '../trace/build'
 import type { Allocate, Hierarchy } from '../trace/hierarchy'
+import { joinInstances, type Copy } from '../trace/instances'
 
 /** Triangles of a model, ready for tracing and shading. Flat arrays; with a shared allocator, workers use the same memory. */
 export interface Geometry {
@@ -12,7 +14,7 @@ export interface Geometry {
   uv: Float32Array
   /** Vertex colours, four a vertex; empty where no part has any. */
   colour: Float32Array
-  /** Part of each triangle, original order. */
+  /** Part of each triangle, original order; of a mesh that is there as copies, the first of them. */
   part: Uint16Array
   partNames: string[]
   /** Bounds of each part: six numbers, min then max. */
@@ -20,30 +22,39 @@ export interface Geometry {
 }
 
 /**
- * Joins the parts of a model and builds the hierarchy.
+ * Joins the parts of a model and builds the hierarchy. Meshes that are there as copies are kept once.
  * @param hidden names of parts to leave out
  */
 export function createGeometry(model: Model, hidden: ReadonlySet<string> = new Set(), allocate: Allocate = n => new ArrayBuffer(n)): Geometry {
+  const parts = model.parts, copied = new Set(parts.flatMap(p => p.copy ? [p.copy.of] : [])), shown = parts.map(p => !hidden.has(p.name))
+  const bodyOf = parts.map((p, i) => p.copy ? p.copy.of : copied.has(i) ? i : -1), bodies = [...copied].filter(b => bodyOf.some((of, i) => of === b && shown[i]))
+  // what is there once comes first: its hierarchy numbers triangles from the start
+  const stored = [...parts.flatMap((_, i) => bodyOf[i]! < 0 && shown[i] ? [i] : []), ...bodies]
   let vertices = 0, corners = 0
-  for (const p of model.parts) if (!hidden.has(p.name)) { vertices += p.position.length / 3; corners += p.index.length }
-  const position = new Float32Array(vertices * 3), normal = new Float32Array(allocate(Math.max(4, vertices * 12))), uv = new Float32Array(allocate(Math.max(4, vertices * 8)))
+  for (const i of stored) { vertices += parts[i]!.position.length / 3; corners += parts[i]!.index.length }
+  const once = stored.length - bodies.length, onceVertices = stored.slice(0, once).reduce((n, i) => n + parts[i]!.position.length, 0)
+  const position = new Float32Array(onceVertices), normal = new Float32Array(allocate(Math.max(4, vertices * 12))), uv = new Float32Array(allocate(Math.max(4, vertices * 8)))
   const index = new Uint32Array(allocate(Math.max(4, corners * 4))), part = new Uint16Array(allocate(Math.max(4, Math.ceil(corners / 3) * 2)))
-  const coloured = model.parts.some(p => p.colour && !hidden.has(p.name)), colour = new Float32Array(allocate(coloured ? vertices * 16 : 4), 0, coloured ? vertices * 4 : 0).fill(1)
-  const partBounds = new Float64Array(model.parts.length * 6)
+  const coloured = stored.some(i => parts[i]!.colour), colour = new Float32Array(allocate(coloured ? vertices * 16 : 4), 0, coloured ? vertices * 4 : 0).fill(1)
+  const starts: number[] = []
   let v = 0, c = 0
-  model.parts.forEach((p, number) => {
-    const b = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]
-    for (let i = 0; i < p.position.length; i++) { b[i % 3] = Math.min(b[i % 3]!, p.position[i]!); b[3 + i % 3] = Math.max(b[3 + i % 3]!, p.position[i]!) }
-    partBounds.set(b, number * 6)
-    if (hidden.has(p.name)) return
-    position.set(p.position, v * 3)
+  stored.forEach((number, k) => {
+    const p = parts[number]!
+    if (k < once) position.set(p.position, v * 3)
     normal.set(p.normal, v * 3)
     if (p.uv.length) uv.set(p.uv, v * 2)
     if (p.colour) colour.set(p.colour, v * 4)
     for (let i = 0; i < p.index.length; i++) index[c + i] = p.index[i]! + v
     part.fill(number, c / 3, (c + p.index.length) / 3)
+    starts.push(c)
     v += p.position.length / 3
     c += p.index.length
   })
-  return { hierarchy: buildHierarchy(position, index.subarray(0, corners), allocate), index, normal, uv, colour, part, partNames: model.parts.map(p => p.name), partBounds }
+  const loose = index.subarray(0, starts[once] ?? corners)
+  return { hierarchy: bodies.length ? joined() : buildHierarchy(position, loose, allocate), index, normal, uv, colour, part, partNames: parts.map(p => p.name), partBounds: Float64Array.from(boxesOf(model).flat()) }
+
+  function joined(): Hierarchy {
+    const copies = parts.flatMap((p, i): Copy[] => bodyOf[i]! >= 0 && shown[i] ? [{ body: bodies.indexOf(bodyOf[i]!), transform: p.copy?.transform ?? STILL, part: i }] : [])
+    return joinInstances(loose.length ? buildHierarchy(position, loose) : undefined, bodies.map((b, k) => ({ hierarchy: buildHierarchy(parts[b]!.position, parts[b]!.index), triangle: starts[once + k]! / 3 })), copies, allocate)
+  }
 }

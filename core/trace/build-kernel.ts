@@ -46,5 +46,5 @@ export function buildByKernel(position: Float32Array, index: Uint32Array, alloca
   const order = new Uint32Array(allocate(packetCount * 16))
   order.set(new Uint32Array(memory.buffer, orderAt, packetCount * 4))
   fillPackets(packets, order, position, index)
-  return { memory: traced, nodes: N, links: linksOf(N), packets, order, bounds, root: rootReference >= 0 ? 0 : ~(packetCount - 1) }
+  return { memory: traced, nodes: N, links: linksOf(N), packets, order, bounds, root: rootReference >= 0 ? 0 : ~(packetCount - 1), instances: null }
 }

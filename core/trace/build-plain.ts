@@ -126,7 +126,7 @@ function fold(b: Binary, allocate: Allocate): Hierarchy {
   const root = b.root >= 0 ? 0 : leaf(b.root), { memory, nodes, packets } = allocateTrace(Math.max(1, nodeCount) * NODE_WORDS, packetCount * PACKET_WORDS, allocate)
   nodes.set(wide.subarray(0, nodeCount * NODE_WORDS))
   fillPackets(packets, order, b.position, b.index)
-  return { memory, nodes, links: linksOf(nodes), packets, order, bounds: b.bounds, root }
+  return { memory, nodes, links: linksOf(nodes), packets, order, bounds: b.bounds, root, instances: null }
 }
 
 const packetsOf = (reference: number): number => Math.max(1, ((~reference & 15) + 3) >> 2)

@@ -6,6 +6,7 @@
  * stack to skip nodes behind the hit (+8 %); flags joined with & instead of branches. Eight children a node are for the kernel; see docs/performance.md for both.
  */
 import { GREATEST, LINKS, NODE_WORDS, placeWord, WIDTH, type Hierarchy } from './hierarchy'
+import { INSTANCE_WORDS, MOVED, ROOT, type Instances } from './instances'
 import { batchInMemory, castByKernel } from './kernel'
 
 /** A batch of rays and what they hit. All arrays have the batch's capacity (times three for vectors). */
@@ -57,25 +58,25 @@ export function castAny(h: Hierarchy, rays: RayBatch, count: number): void {
 /** References waiting, and the distances at which their boxes are entered; a node leaves at most seven behind. */
 const waiting = new Int32Array(4096), entry = new Float64Array(4096)
 
+/** Waits below all of an instance: the way back to the scene's space, as the leaf that the kernel takes for it. */
+const BACK = ~0x7ffffffe
+
 /** The plain version: the kernel's reference, and what stands in for it. */
 export function castPlain(h: Hierarchy, rays: RayBatch, count: number, any: boolean): void {
-  const nodes = h.nodes, links = h.links, origin = rays.origin, direction = rays.direction
-  for (let r = 0; r < count; r++) {
-    const ox = origin[r * 3]!, oy = origin[r * 3 + 1]!, oz = origin[r * 3 + 2]!
-    const dx = direction[r * 3]!, dy = direction[r * 3 + 1]!, dz = direction[r * 3 + 2]!
-    // A zero component would make 0 · ∞ = NaN in the slabs; a huge finite reciprocal does not.
-    const ix = dx !== 0 ? 1 / dx : 1e300, iy = dy !== 0 ? 1 / dy : 1e300, iz = dz !== 0 ? 1 / dz : 1e300
-    // Word offsets of the entry and exit planes of a box for this direction.
-    const nx = ix < 0 ? GREATEST : 0, ny = (iy < 0 ? GREATEST : 0) + WIDTH, nz = (iz < 0 ? GREATEST : 0) + 2 * WIDTH, fx = GREATEST - nx, fy = GREATEST + 2 * WIDTH - ny, fz = GREATEST + 4 * WIDTH - nz
-    far = rays.distance[r]!
+  const nodes = h.nodes, links = h.links, limit = h.instances === null ? Infinity : h.instances.limit, r = space
+  for (let i = 0; i < count; i++) {
+    enterScene(rays, i)
+    far = rays.distance[i]!
     hit = -1
     let top = 0, node = h.root
     for (;;) {
       if (node >= 0) {
-        const o = node * NODE_WORDS, base = top
-        for (let i = o; i < o + WIDTH; i++) {
-          let near = (nodes[i + nx]! - ox) * ix, exit = (nodes[i + fx]! - ox) * ix
-          const nearY = (nodes[i + ny]! - oy) * iy, exitY = (nodes[i + fy]! - oy) * iy, nearZ = (nodes[i + nz]! - oz) * iz, exitZ = (nodes[i + fz]! - oz) * iz
+        const o = node * NODE_WORDS, base = top, { ox, oy, oz, ix, iy, iz } = r
+        // Word offsets of the entry and exit planes of a box for this direction.
+        const nx = ix < 0 ? GREATEST : 0, ny = (iy < 0 ? GREATEST : 0) + WIDTH, nz = (iz < 0 ? GREATEST : 0) + 2 * WIDTH, fx = GREATEST - nx, fy = GREATEST + 2 * WIDTH - ny, fz = GREATEST + 4 * WIDTH - nz
+        for (let k = o; k < o + WIDTH; k++) {
+          let near = (nodes[k + nx]! - ox) * ix, exit = (nodes[k + fx]! - ox) * ix
+          const nearY = (nodes[k + ny]! - oy) * iy, exitY = (nodes[k + fy]! - oy) * iy, nearZ = (nodes[k + nz]! - oz) * iz, exitZ = (nodes[k + fz]! - oz) * iz
           near = near > nearY ? near : nearY
           near = near > nearZ ? near : nearZ
           near = near > 0 ? near : 0
@@ -85,28 +86,65 @@ export function castPlain(h: Hierarchy, rays: RayBatch, count: number, any: bool
           let q = top++
           for (; q > base && entry[q - 1]! < near; q--) { entry[q] = entry[q - 1]!; waiting[q] = waiting[q - 1]! }
           entry[q] = near
-          waiting[q] = links[i + LINKS]!
+          waiting[q] = links[k + LINKS]!
         }
       }
-      else {
+      else if (~node < limit) {
         const leaf = ~node, first = leaf >> 2 << 2
-        for (let place = first; place < first + ((leaf & 3) + 1) * 4; place++) test(h.packets, place, ox, oy, oz, dx, dy, dz)
+        for (let place = first; place < first + ((leaf & 3) + 1) * 4; place++) test(h.packets, place)
         if (any && hit >= 0) break
+      }
+      else if (node === BACK) enterScene(rays, i)
+      else {
+        const instance = (~node - limit) >> 2
+        entry[top] = -1
+        waiting[top++] = BACK
+        enterInstance(h.instances!, instance, rays, i)
+        node = h.instances!.links[instance * INSTANCE_WORDS * 2 + ROOT]!
+        continue
       }
       while (top > 0 && entry[top - 1]! >= far) top--
       if (top === 0) break
       node = waiting[--top]!
     }
-    rays.triangle[r] = hit
-    if (hit >= 0 && !any) { rays.distance[r] = far; rays.u[r] = hitU; rays.v[r] = hitV }
+    rays.triangle[i] = hit
+    if (hit >= 0 && !any) { rays.distance[i] = far; rays.u[i] = hitU; rays.v[i] = hitV }
   }
+}
+
+/** The ray under way in the space it is tested in: origin, direction and its reciprocal; what places there are moved by. */
+const space = { ox: 0.5, oy: 0.5, oz: 0.5, dx: 0.5, dy: 0.5, dz: 0.5, ix: 0.5, iy: 0.5, iz: 0.5, moved: 0 }
+
+function enterScene({ origin, direction }: RayBatch, i: number): void {
+  space.ox = origin[i * 3]!; space.oy = origin[i * 3 + 1]!; space.oz = origin[i * 3 + 2]!
+  space.dx = direction[i * 3]!; space.dy = direction[i * 3 + 1]!; space.dz = direction[i * 3 + 2]!
+  space.moved = 0
+  invert()
+}
+
+function enterInstance({ words: m, links }: Instances, instance: number, { origin, direction }: RayBatch, i: number): void {
+  const o = instance * INSTANCE_WORDS, ox = origin[i * 3]!, oy = origin[i * 3 + 1]!, oz = origin[i * 3 + 2]!, dx = direction[i * 3]!, dy = direction[i * 3 + 1]!, dz = direction[i * 3 + 2]!
+  space.ox = m[o]! * ox + m[o + 1]! * oy + m[o + 2]! * oz + m[o + 3]!
+  space.oy = m[o + 4]! * ox + m[o + 5]! * oy + m[o + 6]! * oz + m[o + 7]!
+  space.oz = m[o + 8]! * ox + m[o + 9]! * oy + m[o + 10]! * oz + m[o + 11]!
+  space.dx = m[o]! * dx + m[o + 1]! * dy + m[o + 2]! * dz
+  space.dy = m[o + 4]! * dx + m[o + 5]! * dy + m[o + 6]! * dz
+  space.dz = m[o + 8]! * dx + m[o + 9]! * dy + m[o + 10]! * dz
+  space.moved = links[o * 2 + MOVED]!
+  invert()
+}
+
+function invert(): void {
+  const { dx, dy, dz } = space
+  // A zero component would make 0 · ∞ = NaN in the slabs; a huge finite reciprocal does not.
+  space.ix = dx !== 0 ? 1 / dx : 1e300; space.iy = dy !== 0 ? 1 / dy : 1e300; space.iz = dz !== 0 ? 1 / dz : 1e300
 }
 
 /** Closest hit of the ray under way. */
 let far = Infinity, hit = -1, hitU = 0.5, hitV = 0.5
 
-function test(packets: Float32Array, place: number, ox: number, oy: number, oz: number, dx: number, dy: number, dz: number): void {
-  const c = placeWord(place)
+function test(packets: Float32Array, place: number): void {
+  const { ox, oy, oz, dx, dy, dz } = space, c = placeWord(place)
   const ax = packets[c]!, ay = packets[c + 4]!, az = packets[c + 8]!
   const e1x = packets[c + 12]! - ax, e1y = packets[c + 16]! - ay, e1z = packets[c + 20]! - az
   const e2x = packets[c + 24]! - ax, e2y = packets[c + 28]! - ay, e2z = packets[c + 32]! - az
@@ -121,5 +159,5 @@ function test(packets: Float32Array, place: number, ox: number, oy: number, oz: 
   const v = (dx * qx + dy * qy + dz * qz) * inverse
   if (v < 0 || u + v > 1) return
   const distance = (e2x * qx + e2y * qy + e2z * qz) * inverse
-  if (distance > 0 && distance < far) { far = distance; hit = place; hitU = u; hitV = v }
+  if (distance > 0 && distance < far) { far = distance; hit = place + space.moved; hitU = u; hitV = v }
 }

@@ -1,3 +1,5 @@
+import type { Instances } from './instances'
+
 /**
  * Bounding volume hierarchy over triangles, eight children a node: its layout, shared by the builders, the kernel and the plain caster.
  *
@@ -5,7 +7,7 @@
  * greatest x, y, z, then (read as int32) the references to the children, then eight that are not used. A missing child has an empty box. A reference ≥ 0 is a node; a
  * negative one is a leaf whose bits are ~(first packet << 2 | packets − 1). A packet is 36 float32 words: x of the first corner of its four triangles, then y, z, and the
  * other corners alike, copied exactly, so that neighbours share their edges to the bit. A hit names a place: packet · 4 + lane. Places without a triangle hold three
- * corners at the origin. Where all of it lies: `memory.ts`.
+ * corners at the origin. Where all of it lies: `memory.ts`. Meshes that are there several times: `instances.ts`.
  */
 export interface Hierarchy {
   /** What nodes and packets lie in, for the kernel; null where they are ordinary arrays. */
@@ -22,6 +24,8 @@ export interface Hierarchy {
   bounds: Float32Array
   /** Reference of the root (a node or, for tiny meshes, a leaf). */
   root: number
+  /** What is there as copies; null where everything is there once. */
+  instances: Instances | null
 }
 /** Children of a node, words of it, and where its greatest coordinates and its references begin. */
 export const WIDTH = 8, NODE_WORDS = 64, GREATEST = 3 * WIDTH, LINKS = 6 * WIDTH

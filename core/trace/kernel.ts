@@ -5,12 +5,15 @@ import { KERNEL, RELAXED } from './kernel-code'
 import { KERNEL_RAYS, takeSlot } from './memory'
 
 interface Kernel {
-  cast(nodes: number, packets: number, root: number, rays: number, count: number, any: number, underway: number): void
+  cast(nodes: number, packets: number, root: number, rays: number, count: number, any: number, underway: number, limit: number, instances: number): void
   /** Address of this thread's ray under way. */
   underway: number
   /** This thread's batches: the first one is what others are copied to. */
   batches: RayBatch[]
 }
+
+/** No leaf is as great. */
+const NO_LIMIT = 0x7fffffff
 
 let compiled: WebAssembly.Module | null | undefined
 const kernels = new WeakMap<WebAssembly.Memory, { kernel: Kernel | null }>()
@@ -68,7 +71,7 @@ export function castByKernel(h: Hierarchy, rays: RayBatch, count: number, any: b
   const kernel = kernelFor(h)
   if (kernel === null) return false
   if (rays.memory === h.memory) {
-    kernel.cast(h.nodes.byteOffset, h.packets.byteOffset, h.root, rays.address, count, any ? 1 : 0, kernel.underway)
+    run(kernel, h, rays.address, count, any)
     return true
   }
   const own = kernel.batches[0]!
@@ -77,7 +80,7 @@ export function castByKernel(h: Hierarchy, rays: RayBatch, count: number, any: b
     copy(rays.origin, from * 3, own.origin, 0, n * 3)
     copy(rays.direction, from * 3, own.direction, 0, n * 3)
     copy(rays.distance, from, own.distance, 0, n)
-    kernel.cast(h.nodes.byteOffset, h.packets.byteOffset, h.root, own.address, n, any ? 1 : 0, kernel.underway)
+    run(kernel, h, own.address, n, any)
     copy(own.triangle, 0, rays.triangle, from, n)
     if (any) continue
     copy(own.distance, 0, rays.distance, from, n)
@@ -85,6 +88,11 @@ export function castByKernel(h: Hierarchy, rays: RayBatch, count: number, any: b
     copy(own.v, 0, rays.v, from, n)
   }
   return true
+}
+
+function run(kernel: Kernel, h: Hierarchy, rays: number, count: number, any: boolean): void {
+  const of = h.instances
+  kernel.cast(h.nodes.byteOffset, h.packets.byteOffset, h.root, rays, count, any ? 1 : 0, kernel.underway, of === null ? NO_LIMIT : of.limit, of === null ? 0 : of.words.byteOffset)
 }
 
 /** Copies `n` numbers. */

@@ -15,19 +15,19 @@ const BATCH_BYTES = KERNEL_RAYS * RAY_BYTES, SLOT = toLine(UNDERWAY + SLOT_BATCH
 /** Threads that may cast against one hierarchy; more use the plain code. */
 const SLOTS = 64
 
-export interface TraceArrays { memory: WebAssembly.Memory | null, nodes: Float32Array, packets: Float32Array }
+export interface TraceArrays { memory: WebAssembly.Memory | null, nodes: Float32Array, packets: Float32Array, instances: Float64Array }
 
 /**
  * Makes the arrays of a hierarchy, full of zeros.
  * @returns `memory` null where WebAssembly cannot share its memory or has too little: the arrays are then ordinary ones
  */
-export function allocateTrace(nodeWords: number, packetWords: number, allocate: (bytes: number) => ArrayBufferLike): TraceArrays {
-  const nodes = toLine(LINE + SLOTS * SLOT), packets = nodes + toLine(nodeWords * 4), pages = Math.ceil((packets + packetWords * 4) / PAGE)
+export function allocateTrace(nodeWords: number, packetWords: number, allocate: (bytes: number) => ArrayBufferLike, instanceWords = 0): TraceArrays {
+  const nodes = toLine(LINE + SLOTS * SLOT), packets = nodes + toLine(nodeWords * 4), instances = packets + toLine(packetWords * 4), pages = Math.ceil((instances + instanceWords * 8) / PAGE)
   try {
     const memory = new WebAssembly.Memory({ initial: pages, maximum: pages, shared: true })
-    return { memory, nodes: new Float32Array(memory.buffer, nodes, nodeWords), packets: new Float32Array(memory.buffer, packets, packetWords) }
+    return { memory, nodes: new Float32Array(memory.buffer, nodes, nodeWords), packets: new Float32Array(memory.buffer, packets, packetWords), instances: new Float64Array(memory.buffer, instances, instanceWords) }
   }
-  catch { return { memory: null, nodes: new Float32Array(allocate(nodeWords * 4)), packets: new Float32Array(allocate(packetWords * 4)) } }
+  catch { return { memory: null, nodes: new Float32Array(allocate(nodeWords * 4)), packets: new Float32Array(allocate(packetWords * 4)), instances: new Float64Array(allocate(instanceWords * 8)) } }
 }
 
 /** Takes a slot of a memory for this thread. @returns addresses of the ray under way and of the batches; undefined when all are taken */
