@@ -1,4 +1,5 @@
 import { benchmarkAgainst } from './benchmark-against'
+import { benchmarkBuild } from './benchmark-build'
 import { benchmarkCards } from './benchmark-cards'
 import { benchmarkChroma } from './benchmark-chroma'
 import { benchmarkDenoise } from './benchmark-denoise'
@@ -27,6 +28,7 @@ export async function benchmark(o: Options): Promise<unknown> {
       if (!tree) throw new InputError('benchmark against needs --tree FOLDER, a checkout of another build with its packages installed')
       return benchmarkAgainst(tree, o.number('rounds', 3, 1, 99), o.number('passes', 64, 1, 4096), o.number('threads', 2, 1, 64))
     }
+    case 'build': return benchmarkBuild(o.number('triangles', 2e6, 1e5, 2e7), o.number('threads', 2, 1, 16), o.number('rounds', 5, 1, 99))
     case 'cards': return benchmarkCards()
     case 'memory': return benchmarkMemory(o.number('minutes', 15, 1, 600))
     case 'denoise': return benchmarkDenoise()

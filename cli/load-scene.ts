@@ -13,6 +13,7 @@ import { compileMaterial, neutralDocument, texturesFor } from '../core/scene/com
 import { lightsFor } from '../core/scene/lights-for'
 import type { World } from '../core/scene/world'
 import { folderOf, pictureReader, readBytes, readMaterial, readModel } from './files'
+import { withHelpers } from './helpers'
 import { InputError, unitFactor, type Options } from './options'
 
 export interface LoadedScene { world: World, camera: (width: number, height: number) => Camera, documents: Element[], /** Names of the lights that can be told apart. */ lights: string[] }
@@ -52,7 +53,7 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
     documents.set(key, path ? readMaterial(path) : neutralDocument)
     readers.set(key, pictureReader(path ? folderOf(path) : folder))
   }
-  const world = buildWorld({ scene, rig, model, documents, bake, allocate: shared, time: timeOf(options), compiled: report, picture: (key, file) => key === null ? sound(readers.get(key)!(file), file) : readers.get(key)!(file) })
+  const world = await withHelpers(model, call => buildWorld({ scene, rig, model, documents, bake, allocate: shared, call, time: timeOf(options), compiled: report, picture: (key, file) => key === null ? sound(readers.get(key)!(file), file) : readers.get(key)!(file) }))
   const cameraName = options.text('camera'), camera = cameraName === undefined ? scene.cameras[0] : scene.cameras.find(c => c.name === cameraName)
   if (cameraName !== undefined && !camera) throw new InputError(`there is no camera ${cameraName}`)
   return { documents: [...documents.values()], lights: lightNames(rig), camera: (w, h) => camera ?? defaultCamera(world.geometry.hierarchy.bounds, w, h), world }
@@ -65,7 +66,7 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
   const programs = (names.length ? names : [undefined]).map(n => atTime(compileMaterial(document, n, bake), timeOf(options) ?? 0))
   programs.forEach(report)
   const reader = pictureReader(materialsFile ? folderOf(materialsFile) : folderOf(file))
-  const geometry = createGeometry(model, new Set(), shared)
+  const geometry = await withHelpers(model, call => createGeometry(model, new Set(), shared, call))
   const materialOf = new Int32Array(geometry.partNames.length)
   for (const assignment of options.all('assign')) {
     const cut = assignment.lastIndexOf('='), part = assignment.slice(0, cut), material = assignment.slice(cut + 1)

@@ -11,13 +11,13 @@ const RECORD: usize = 32, NODE: usize = 64, WIDE: usize = 256
 const LEAF: i32 = 4, MOST_IN_LEAF: i32 = 15
 /** Bytes of a bin's box; bins of an axis. */
 const BIN: usize = 32, BINS: i32 = 16, AXIS: usize = 512
-/** Bytes of an entry that waits: first record, triangles, address of its reference, unused; box of its doubled centres. */
-const ENTRY: usize = 48
+/** Bytes of an entry that waits: first record, triangles, address of its reference, unused; box of its doubled centres. Where they wait in the scratch. */
+const ENTRY: usize = 48, WAITING: usize = 3 * AXIS + 320
 const INFINITE: f32 = Infinity
 
-/** Writes the records of the triangles. */
-export function measureTriangles(position: usize, index: usize, count: i32, records: usize): void {
-  for (let t = 0; t < count; t++) {
+/** Writes the records of the triangles [from, to). */
+export function measureTriangles(position: usize, index: usize, from: i32, to: i32, records: usize): void {
+  for (let t = from; t < to; t++) {
     const i = index + <usize>t * 12
     const a = vertex(position + <usize>load<u32>(i) * 12), b = vertex(position + <usize>load<u32>(i, 4) * 12), c = vertex(position + <usize>load<u32>(i, 8) * 12)
     const r = records + <usize>t * RECORD
@@ -43,17 +43,9 @@ function halfArea(e: v128): f32 {
 @inline
 function lane(v: v128, axis: i32): f32 { return axis === 0 ? f32x4.extract_lane(v, 0) : axis === 1 ? f32x4.extract_lane(v, 1) : f32x4.extract_lane(v, 2) }
 
-/**
- * Builds the binary hierarchy; records end in the order of the leaves.
- * @param nodes where nodes go, one fewer than there are triangles at most
- * @param scratch 8 KiB for bins and what waits
- * @param root receives the reference of the root, and 16 bytes behind it the box of everything: two vectors
- * @returns how many nodes there are
- */
-export function buildBinary(records: usize, count: i32, nodes: usize, scratch: usize, root: usize): i32 {
-  const bins = scratch, counts = scratch + 3 * AXIS, rightArea = counts + 192, rightCount = rightArea + 64, bottom = rightCount + 64
+/** Writes the entry of all triangles. @param root where the reference of the root is wanted, and 16 bytes behind it the box of everything: two vectors */
+export function enterAll(records: usize, count: i32, root: usize, entry: usize): void {
   const full = f32x4.splat(INFINITE), empty = f32x4.splat(-INFINITE)
-  let used = 0, top = bottom
   // box of everything, and of all doubled centres
   let low = full, high = empty, cLow = full, cHigh = empty
   for (let r = records, end = records + <usize>count * RECORD; r < end; r += RECORD) {
@@ -62,12 +54,24 @@ export function buildBinary(records: usize, count: i32, nodes: usize, scratch: u
   }
   v128.store(root, low, 16)
   v128.store(root, high, 32)
-  top = push(top, 0, count, root, cLow, cHigh)
+  push(entry, 0, count, root, cLow, cHigh)
+}
+
+/**
+ * Builds the binary hierarchy of an entry's triangles; records end in the order of the leaves.
+ * @param scratch 8 KiB for bins and what waits; the entry that waits is at {@link WAITING}
+ * @param used number of the first node
+ * @param once whether the entry is split once only: its halves then wait there
+ * @returns the number after that of the last node
+ */
+export function build(records: usize, nodes: usize, scratch: usize, used: i32, once: bool): i32 {
+  const bins = scratch, counts = scratch + 3 * AXIS, rightArea = counts + 192, rightCount = rightArea + 64, bottom = scratch + WAITING
+  const full = f32x4.splat(INFINITE), empty = f32x4.splat(-INFINITE)
+  let top = bottom + ENTRY
   while (top > bottom) {
     top -= ENTRY
     const first = load<i32>(top), n = load<i32>(top, 4), wanted = <usize>load<u32>(top, 8)
-    cLow = v128.load(top, 16)
-    cHigh = v128.load(top, 32)
+    const cLow = v128.load(top, 16), cHigh = v128.load(top, 32)
     if (n <= LEAF) { store<i32>(wanted, ~(first << 4 | n)); continue }
     const from = records + <usize>first * RECORD, end = from + <usize>n * RECORD
     // few triangles need no fine bins, whose sweeping would cost more than the triangles
@@ -152,6 +156,7 @@ export function buildBinary(records: usize, count: i32, nodes: usize, scratch: u
       top = push(top, first + half, n - half, node + 44, rLow, rHigh)
       top = push(top, first, half, node + 12, lLow, lHigh)
     }
+    if (once) break
   }
   return used
 }
@@ -182,11 +187,12 @@ const WIDTH: i32 = 8
 /**
  * Weighs, from the leaves up, how the binary nodes fold to nodes of eight with the least surface in all: for each, the surface of the folded nodes below it when it gives its
  * place to two, three … eight nodes or leaves (after Wald, Benthin & Boulos, "Getting Rid of Packets", 2008). It goes where the records kept coordinates.
+ * @param from to numbers of the nodes: what is below them outside was weighed before
  * @param sides room for the least surfaces of a node's two sides by places
  */
-function weigh(nodes: usize, used: i32, records: usize, sides: usize): void {
+export function weigh(nodes: usize, from: i32, to: i32, records: usize, sides: usize): void {
   // what is below a node was made after it
-  for (let i = used - 1; i >= 0; i--) {
+  for (let i = to - 1; i >= from; i--) {
     const l = nodes + <usize>i * NODE, r = l + 32
     for (let places: i32 = 1; places < WIDTH; places++) {
       store<f32>(sides + (<usize>places << 2), surfaceOf(l, records, places))
@@ -230,21 +236,30 @@ function place(nodes: usize, records: usize, p: usize, places: i32, list: usize)
   return list + 4
 }
 
+/** Begins folding. @param waiting 64 KiB for what waits; its first words keep how many nodes and packets there are, and where the waiting ends */
+export function beginFold(root: i32, records: usize, order: usize, waiting: usize): void {
+  const single = root < 0
+  store<i32>(waiting, 0)
+  store<i32>(waiting, single ? leaf(root, records, order, 0) : 0, 4)
+  store<u32>(waiting, <u32>(waiting + QUEUE) + (single ? 0 : 8), 8)
+  store<i32>(waiting, root, QUEUE)
+  store<u32>(waiting, 0, QUEUE + 4)
+}
+
+/** Where addresses of boxes and what waits begin. */
+const BOXES: usize = 16, QUEUE: usize = 64
+
 /**
- * Folds the binary nodes to nodes of eight. Leaves become packets of four places.
- * @param used how many binary nodes there are
+ * Folds binary nodes that were weighed to nodes of eight, so many at most. Leaves become packets of four places.
  * @param wide where the folded nodes go; `order` where the number of the triangle at each place goes, −1 for none
  * @param slack by how much boxes are widened
- * @param waiting 64 KiB for what waits
- * @param packets receives how many packets there are
- * @returns how many folded nodes there are
+ * @param waiting what {@link beginFold} was given
+ * @returns whether any wait
  */
-export function fold(nodes: usize, used: i32, root: i32, records: usize, wide: usize, order: usize, slack: f32, waiting: usize, packets: usize): i32 {
-  const box = waiting, bottom = waiting + 64
-  let count = 0, packet = 0, top = bottom
-  if (root < 0) packet = leaf(root, records, order, 0)
-  else { weigh(nodes, used, records, waiting); store<i32>(top, root); store<u32>(top, 0, 4); top += 8 }
-  while (top > bottom) {
+export function fold(nodes: usize, records: usize, wide: usize, order: usize, slack: f32, waiting: usize, most: i32): bool {
+  const box = waiting + BOXES, bottom = waiting + QUEUE
+  let count = load<i32>(waiting), packet = load<i32>(waiting, 4), top = <usize>load<u32>(waiting, 8)
+  for (const end = count + most; top > bottom && count < end;) {
     top -= 8
     const wanted = <usize>load<u32>(top, 4), o = wide + <usize>count * WIDE
     if (wanted !== 0) store<i32>(wanted, count)
@@ -270,8 +285,10 @@ export function fold(nodes: usize, used: i32, root: i32, records: usize, wide: u
       top += 8
     }
   }
-  store<i32>(packets, packet)
-  return count
+  store<i32>(waiting, count)
+  store<i32>(waiting, packet, 4)
+  store<u32>(waiting, <u32>top, 8)
+  return top > bottom
 }
 
 // @ts-ignore: a decorator of AssemblyScript

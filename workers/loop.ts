@@ -13,10 +13,13 @@ import { lanes } from '../core/render/paths'
 import { instantiate } from '../core/network/instantiate'
 import { profileAlong } from './profile'
 import { instantiateMaterials, type World } from '../core/scene/world'
+import { joinBuild } from '../core/trace/build-share'
 import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type Job, type SwatchRequest, type ToWorker } from './protocol'
 
 /** How long to work before looking at the mail, ms. */
 const STRETCH = 24
+/** How long to help with a hierarchy before looking at the mail, ms. */
+const HELP = 250
 /** Rest between two tiles while the page needs the machine, ms. */
 const REST = 3
 /** Tiles of a warm-up: what it takes until the engine has compiled the loop for good. */
@@ -29,7 +32,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   let control: Int32Array | undefined, world: World | undefined, film: Film | undefined, job: Job | undefined
   let layers: Layers | null = null, keepsHits = false, hand = 0
   let materials: Material[] = [], scene: RenderScene | undefined, coarse: RenderScene | undefined, /** Of which model the lights have been made ready. */ ready: World['geometry'] | undefined
-  let running = false, warm: { scene: RenderScene, left: number } | undefined
+  let running = false, /** Works on a hierarchy that somebody else wants. */ help: ((stop: () => boolean) => boolean) | undefined, warm: { scene: RenderScene, left: number } | undefined
   const swatches: SwatchRequest[] = []
   const channel = new MessageChannel()
   channel.port1.onmessage = () => work()
@@ -64,6 +67,12 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   function work(): void {
     running = false
     try {
+      if (help) {
+        const until = performance.now() + HELP
+        if (!help(() => performance.now() > until)) help = undefined
+        schedule()
+        return
+      }
       if (!control || !film || !job || !scene || !current(job.epoch)) { drawSwatches(); warmTile(); return }
       const epoch = job.epoch, row = epoch % EPOCHS, levelTiles = film.levels.map((l, i) => i < job!.skip ? 0 : tileCount(l.width, l.height)), tiles = job.tiles, full = tiles ? tiles.length : tileCount(film.width, film.height)
       const before = levelTiles.reduce((a, b) => a + b, 0), total = before + full * (job.to - job.from), until = performance.now() + STRETCH
@@ -179,6 +188,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
           break
         case 'go': schedule(); break
         case 'beat': if (control) Atomics.store(control, CONTROL.beats + hand, message.beat); break
+        case 'build': help = joinBuild(message.share); schedule(); break
         case 'profile': if (world) post({ kind: 'profile', ...profileAlong(world.geometry, message.request) }); break
         case 'job': job = message.job; prepare(); schedule(); break
         case 'swatch':

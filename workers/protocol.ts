@@ -3,6 +3,7 @@ import type { Film } from '../core/render/film'
 import type { World } from '../core/scene/world'
 import type { Program } from '../core/network/compile'
 import type { Texture } from '../core/network/texture'
+import type { BuildShare } from '../core/trace/build-share'
 
 /** Words of the shared control block. Tickets and counters have a row for each epoch, modulo {@link EPOCHS}. */
 export const CONTROL = { epoch: 0, /** Epoch of which only the first tickets are wanted for now, and how many. */ held: 1, wanted: 2, /** Epoch of the denoised picture, and passes it was made of. */ denoised: 3, denoisedPasses: 4, /** Whether the page is moving something large and needs the machine: workers rest between tiles. The word after it never changes. */ polite: 5, never: 6, tickets: 16, done: 16 + 64, /** Each worker's answer to the last beat it heard: who does not answer for long hangs. */ beats: 16 + 64 + 64 * 8, size: 16 + 64 + 64 * 8 + 16 } as const
@@ -50,6 +51,8 @@ export type ToWorker =
   | { kind: 'job', job: Job }
   | { kind: 'go' }
   | { kind: 'beat', beat: number }
+  /** Somebody builds a hierarchy and wants help. */
+  | { kind: 'build', share: BuildShare }
   | { kind: 'swatch', request: SwatchRequest }
   | { kind: 'profile', request: ProfileRequest }
 

@@ -13,7 +13,11 @@ const CURRENT = 2000
 let ready: Ready | undefined, early: Early | undefined
 
 /** Starts the workers of the next bench. */
-function start(): Ready { return ready ??= { loader: createLoader(), workers: startWorkers() } }
+function start(): Ready { return ready ??= readyWith(startWorkers()) }
+const readyWith = (workers: Workers): Ready => ({ loader: createLoader(workers.render), workers })
+
+/** Render workers of the next bench, which have nothing to do yet. */
+export const idleWorkers = (): readonly Worker[] => ready?.workers.render ?? []
 
 /** Lets the workers of the next bench warm up, unless it has taken them meanwhile. */
 export async function prepareBench(): Promise<void> {
@@ -32,7 +36,7 @@ function begin(id: string): Early {
 export function openEarly(id: string): void {
   if (early?.id === id) return
   // its render workers have done nothing yet, and serve the next as well; its loader may be busy with a large model
-  if (early) { early.loader.stop(); ready = { loader: createLoader(), workers: early.workers } }
+  if (early) { early.loader.stop(); ready = readyWith(early.workers) }
   early = begin(id)
 }
 

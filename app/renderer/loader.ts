@@ -6,6 +6,8 @@ import type { Project } from '../../shared/api'
 import type { TranslatedMaterial } from '../../core/formats/translated'
 import type { Linear } from '../../core/judge/difference-map'
 import type { Geometry } from '../../core/scene/geometry'
+import type { BuildShare } from '../../core/trace/build-share'
+import type { ToWorker } from '../../workers/protocol'
 
 /** What model files hold: parts, each with the number of its material (−1 none), materials as networks, the extent in the file's unit, whether that is known to be a metre, what is missing, lights. */
 export interface ReadModel { parts: { name: string, material: number }[], materials: TranslatedMaterial[], extent: [number, number, number], unitKnown: boolean, missing: string[], lights: Panel[] }
@@ -29,16 +31,23 @@ export type LoaderRequest =
   | { kind: 'difference', a: Linear, b: Linear, width: number, height: number }
   | { kind: 'png', width: number, height: number, rgb: Float32Array, look: Look, most: number }
 
-/** The loader worker, as functions. Each fails with the message of the reader. */
-export function createLoader() {
+/** What the loader worker sends: an answer, or a hierarchy that others may help to build. */
+export type FromLoader = { id: number, value?: unknown, error?: string } | { share: BuildShare }
+
+/**
+ * The loader worker, as functions. Each fails with the message of the reader.
+ * @param helpers workers that may help it to build hierarchies
+ */
+export function createLoader(helpers: readonly Worker[]) {
   const worker = new Worker(new URL('../workers/loader.worker.ts', import.meta.url), { type: 'module' })
   const waiting = new Map<number, { resolve(v: unknown): void, reject(e: Error): void }>()
   let next = 0
-  worker.onmessage = (event: MessageEvent<{ id: number, value?: unknown, error?: string }>) => {
-    const w = waiting.get(event.data.id)
-    waiting.delete(event.data.id)
-    if (event.data.error !== undefined) w?.reject(new Error(event.data.error))
-    else w?.resolve(event.data.value)
+  worker.onmessage = ({ data }: MessageEvent<FromLoader>) => {
+    if ('share' in data) { for (const h of helpers) h.postMessage({ kind: 'build', share: data.share } satisfies ToWorker); return }
+    const w = waiting.get(data.id)
+    waiting.delete(data.id)
+    if (data.error !== undefined) w?.reject(new Error(data.error))
+    else w?.resolve(data.value)
   }
   const ask = <T>(r: LoaderRequest): Promise<T> => new Promise((resolve, reject) => {
     waiting.set(next, { resolve: resolve as (v: unknown) => void, reject })

@@ -9,6 +9,7 @@ import { defaultCamera } from '../../core/scene/camera'
 import { api } from '../composables/api'
 import { uniqueName } from '../../core/mesh/model'
 import { MODEL } from '../../core/formats/model-ending'
+import { idleWorkers } from './early'
 import { createLoader } from './loader'
 import { mapFiles } from '../../core/network/map-files'
 
@@ -37,7 +38,7 @@ const STEPS = 4
  * @throws Error with the reader's words when the files cannot be read; {@link GivenUp} when the import was stopped
  */
 export async function sceneFor(files: readonly File[], making: Making): Promise<NewScene> {
-  const loader = createLoader(), main = files.find(f => MODEL.test(f.name)) ?? files[0]!, given = new Promise<never>((_, no) => making.signal.addEventListener('abort', () => { loader.stop(); no(new GivenUp('The import was stopped.')) }))
+  const loader = createLoader(idleWorkers()), main = files.find(f => MODEL.test(f.name)) ?? files[0]!, given = new Promise<never>((_, no) => making.signal.addEventListener('abort', () => { loader.stop(); no(new GivenUp('The import was stopped.')) }))
   given.catch(() => undefined)
   /** A step of the work, which stops as soon as the import is given up. */
   const step = <T>(n: number, what: string, work: () => Promise<T>): Promise<T> => { making.progress(what, n, STEPS); return Promise.race([work(), given]) }

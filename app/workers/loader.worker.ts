@@ -8,11 +8,14 @@ import { keepGeometry, keptGeometry } from './geometry-cache'
 import { hiddenParts } from '../renderer/hidden'
 import type { Project } from '../../shared/api'
 import type { Picture } from '../../core/formats/image'
-import type { LoaderRequest, ReadModel, ReadPicture } from '../renderer/loader'
+import type { BuildShare } from '../../core/trace/build-share'
+import type { FromLoader, LoaderRequest, ReadModel, ReadPicture } from '../renderer/loader'
 
 /** The readers are large, and a project that was opened before needs none of them. */
 const readers = () => import('./readers')
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
+/** Asks the render workers to help with a hierarchy. */
+const call = (share: BuildShare): void => postMessage({ share } satisfies FromLoader)
 /** Model read last, by what it was read from: an asset's hash, or bytes at hand. */
 let model: { of: string, read: Promise<Model> } = { of: '-', read: Promise.resolve({ parts: [] }) }
 /** Stands for a hash where a model was read from a file that is no asset yet. */
@@ -50,7 +53,7 @@ async function buildAsset(hash: string, hidden: readonly string[], key: string):
   if (kept) return kept
   const given = hidden.length ? undefined : await builtGeometry(hash)
   if (given) { setTimeout(() => void keepGeometry(key, given), 2000); return given }
-  const built = createGeometry(await readModel(hash), new Set(hidden), shared)
+  const built = createGeometry(await readModel(hash), new Set(hidden), shared, call)
   setTimeout(() => void keepGeometry(key, built), 2000)
   return built
 }
@@ -58,7 +61,7 @@ async function buildAsset(hash: string, hidden: readonly string[], key: string):
 function build(hash: string, hidden: readonly string[]): Promise<Geometry> {
   const key = JSON.stringify([hash, ...hidden])
   if (geometry?.key !== key) {
-    geometry = { key, built: hash === BYTES ? model.read.then(m => createGeometry(m, new Set(hidden), shared)) : buildAsset(hash, hidden, key) }
+    geometry = { key, built: hash === BYTES ? model.read.then(m => createGeometry(m, new Set(hidden), shared, call)) : buildAsset(hash, hidden, key) }
     geometry.built.catch(() => { geometry = undefined })
   }
   return geometry.built
@@ -125,6 +128,6 @@ async function answer(r: LoaderRequest): Promise<unknown> {
 }
 
 addEventListener('message', async (event: MessageEvent<LoaderRequest & { id: number }>) => {
-  try { postMessage({ id: event.data.id, value: await answer(event.data) }) }
-  catch (e) { postMessage({ id: event.data.id, error: e instanceof Error ? e.message : String(e) }) }
+  try { postMessage({ id: event.data.id, value: await answer(event.data) } satisfies FromLoader) }
+  catch (e) { postMessage({ id: event.data.id, error: e instanceof Error ? e.message : String(e) } satisfies FromLoader) }
 })

@@ -4,6 +4,7 @@ import type { Model } from '../mesh/model'
 import { atTime, type Program } from '../network/compile'
 import type { Element } from '../network/document'
 import type { Texture } from '../network/texture'
+import type { BuildShare } from '../trace/build-share'
 import type { Allocate } from '../trace/hierarchy'
 import { compileMaterial, neutralDocument, texturesFor } from './compile-material'
 import { lightsFor } from './lights-for'
@@ -23,6 +24,8 @@ export interface WorldSources {
   /** Whether constants are written into the code: for long renders. */
   bake: boolean
   allocate?: Allocate
+  /** Asks other threads to help with the hierarchy. */
+  call?(share: BuildShare): void
   /** Seconds; the scene's own time when left out. */
   time?: number
   /** Hears of every program that was compiled. */
@@ -39,7 +42,7 @@ export function buildWorld(s: WorldSources): World {
     return programs.push(program) - 1
   }
   for (const key of keys) add(s.documents.get(key)!, s.scene.materials[key]?.material, key)
-  const neutral = add(neutralDocument, undefined, null), hidden = new Set(s.scene.parts.filter(p => p.hidden).map(p => p.name)), geometry = createGeometry(s.model, hidden, s.allocate)
+  const neutral = add(neutralDocument, undefined, null), hidden = new Set(s.scene.parts.filter(p => p.hidden).map(p => p.name)), geometry = createGeometry(s.model, hidden, s.allocate, s.call)
   const materialOf = Int32Array.from(geometry.partNames, (name) => {
     const part = s.scene.parts.find(p => p.name === name), key = part?.material ?? '', document = s.documents.get(key)
     if (!document) return neutral

@@ -1,6 +1,7 @@
 import type { Model } from '../mesh/model'
 import { boxesOf, STILL } from '../mesh/transform'
 import { buildHierarchy } from '../trace/build'
+import type { BuildShare } from '../trace/build-share'
 import type { Allocate, Hierarchy } from '../trace/hierarchy'
 import { joinInstances, type Copy } from '../trace/instances'
 
@@ -24,8 +25,9 @@ export interface Geometry {
 /**
  * Joins the parts of a model and builds the hierarchy. Meshes that are there as copies are kept once.
  * @param hidden names of parts to leave out
+ * @param call asks other threads to help; see {@link buildHierarchy}
  */
-export function createGeometry(model: Model, hidden: ReadonlySet<string> = new Set(), allocate: Allocate = n => new ArrayBuffer(n)): Geometry {
+export function createGeometry(model: Model, hidden: ReadonlySet<string> = new Set(), allocate: Allocate = n => new ArrayBuffer(n), call?: (share: BuildShare) => void): Geometry {
   const parts = model.parts, copied = new Set(parts.flatMap(p => p.copy ? [p.copy.of] : [])), shown = parts.map(p => !hidden.has(p.name))
   const bodyOf = parts.map((p, i) => p.copy ? p.copy.of : copied.has(i) ? i : -1), bodies = [...copied].filter(b => bodyOf.some((of, i) => of === b && shown[i]))
   // what is there once comes first: its hierarchy numbers triangles from the start
@@ -51,10 +53,10 @@ export function createGeometry(model: Model, hidden: ReadonlySet<string> = new S
     c += p.index.length
   })
   const loose = index.subarray(0, starts[once] ?? corners)
-  return { hierarchy: bodies.length ? joined() : buildHierarchy(position, loose, allocate), index, normal, uv, colour, part, partNames: parts.map(p => p.name), partBounds: Float64Array.from(boxesOf(model).flat()) }
+  return { hierarchy: bodies.length ? joined() : buildHierarchy(position, loose, allocate, call), index, normal, uv, colour, part, partNames: parts.map(p => p.name), partBounds: Float64Array.from(boxesOf(model).flat()) }
 
   function joined(): Hierarchy {
     const copies = parts.flatMap((p, i): Copy[] => bodyOf[i]! >= 0 && shown[i] ? [{ body: bodies.indexOf(bodyOf[i]!), transform: p.copy?.transform ?? STILL, part: i }] : [])
-    return joinInstances(loose.length ? buildHierarchy(position, loose) : undefined, bodies.map((b, k) => ({ hierarchy: buildHierarchy(parts[b]!.position, parts[b]!.index), triangle: starts[once + k]! / 3 })), copies, allocate)
+    return joinInstances(loose.length ? buildHierarchy(position, loose, undefined, call) : undefined, bodies.map((b, k) => ({ hierarchy: buildHierarchy(parts[b]!.position, parts[b]!.index, undefined, call), triangle: starts[once + k]! / 3 })), copies, allocate)
   }
 }
