@@ -12,12 +12,14 @@
  * What waits on the stack as one number of 64 bits, ordered as a whole: 1 to 2 %. The box test stands in the loop: as a function that says whether any box was hit, V8 keeps the answer as a value, 5 % slower.
  */
 import { fma } from './fma'
-import { BOUND, FAR, FX, FY, FZ, HIT, INSTANCE, IX, IY, IZ, NEAR, NX, NY, NZ, PLANES, SPACE, STACK, begin, enter, leave } from './ray'
+import { BOUND, FAR, FX, FY, FZ, HIT, INSTANCES, IX, IY, IZ, NEAR, NX, NY, NZ, PLANES, SPACE, STACK, begin, enter, leave } from './ray'
 import { finish, testLeaf } from './triangle'
 
 export { SPACE }
 /** No reference: nothing is hit, or nothing waits. */
 const NONE: i32 = i32.MIN_VALUE
+/** Leaves from here on are instances, in steps of four. */
+const COPIES: i32 = 1 << 30
 /** What waits below all of an instance: the way back to the space of the scene, as a leaf that no hierarchy has; it comes first whatever was hit. */
 const BACK: i32 = i32.MAX_VALUE - 1, BACK_WAITS: u64 = 0xbf800000 << 32 | <u64><u32>~BACK
 
@@ -28,10 +30,10 @@ const BACK: i32 = i32.MAX_VALUE - 1, BACK_WAITS: u64 = 0xbf800000 << 32 | <u64><
  * @param rays address of the batch's arrays; see ray.ts
  * @param any whether any hit will do
  * @param c where the ray under way lies
- * @param limit leaves from here on are instances, in steps of four; the greatest number where there are none
- * @param instances address of the first
+ * @param instances address of the first instance
  */
-export function cast(nodes: usize, packets: usize, root: i32, rays: usize, count: i32, any: bool, c: usize, limit: i32, instances: usize): void {
+export function cast(nodes: usize, packets: usize, root: i32, rays: usize, count: i32, any: bool, c: usize, instances: usize): void {
+  store<u32>(c, <u32>instances, INSTANCES)
   for (let next: usize = 0, end = <usize>max(count, 0); next < end; next++) {
     begin(c, rays, next)
     let reference = root, top = c + STACK, bound = load<f32>(c, BOUND)
@@ -82,11 +84,11 @@ export function cast(nodes: usize, packets: usize, root: i32, rays: usize, count
           continue
         }
       }
-      else if (~reference >= limit) {
+      else if (~reference >= COPIES) {
         if (~reference !== BACK) {
           store<u64>(top, BACK_WAITS)
           top += 8
-          reference = enter(c, rays, instances + <usize>(~reference - limit >> 2) * INSTANCE)
+          reference = enter(c, rays, ~reference - COPIES >> 2)
           continue
         }
         leave(c, rays)

@@ -26,6 +26,8 @@ export const BOUND: usize = 340, FARTHEST: usize = 344
 export const WEIGHTS: usize = 432
 /** Origin and direction in the space of what is being tested, in float64, and what places there are moved by: see {@link enter}. */
 export const ORIGIN: usize = 448, BASE: usize = 496
+/** Address of the first instance: kept here, and out of the loop's registers. */
+export const INSTANCES: usize = 504
 /** Distances of eight boxes; room for vectors of which a lane is picked. */
 export const NEAR: usize = 352, LANES: usize = 384
 export const STACK: usize = 512
@@ -39,48 +41,44 @@ const ROUNDING: f32 = 4 * 5.9604645e-8
 
 /** Begins a ray. @param c where the ray under way lies */
 export function begin(c: usize, rays: usize, number: usize): void {
-  store<i32>(c, -1, HIT); store<u32>(c, <u32>number, NUMBER)
-  leave(c, rays)
+  const at = rays + number * 24
+  store<i32>(c, -1, HIT); store<u32>(c, <u32>number, NUMBER); store<i32>(c, 0, BASE)
+  aim(c, load<f64>(at), load<f64>(at, 8), load<f64>(at, 16), load<f64>(at, DIRECTION), load<f64>(at, DIRECTION + 8), load<f64>(at, DIRECTION + 16))
   reach(c, load<f64>(rays + number * 8, DISTANCE))
 }
 
 /** The ray goes on in the space of the scene. */
 export function leave(c: usize, rays: usize): void {
   const at = rays + <usize>load<u32>(c, NUMBER) * 24
-  for (let k: usize = 0; k < 24; k += 8) {
-    store<f64>(c + k, load<f64>(at + k), ORIGIN)
-    store<f64>(c + k, load<f64>(at + k, DIRECTION), ORIGIN + 24)
-  }
   store<i32>(c, 0, BASE)
-  aim(c)
+  aim(c, load<f64>(at), load<f64>(at, 8), load<f64>(at, 16), load<f64>(at, DIRECTION), load<f64>(at, DIRECTION + 8), load<f64>(at, DIRECTION + 16))
 }
 
 /** Bytes of an instance, and where its root and what its places are moved by are: core/trace/instances.ts. */
-export const INSTANCE: usize = 256
-const ROOT: usize = 192, MOVED: usize = 196
+const INSTANCE: usize = 256, ROOT: usize = 192, MOVED: usize = 196
 
 /**
  * The ray goes on in the space of an instance, distances staying as they are: the direction is not made unit.
- * @param i address of the instance, which begins with the 3 × 4 transform to its space @returns its root
+ * @param number of the instance, which begins with the 3 × 4 transform to its space @returns its root
  */
-export function enter(c: usize, rays: usize, i: usize): i32 {
-  const at = rays + <usize>load<u32>(c, NUMBER) * 24
-  const ox = load<f64>(at), oy = load<f64>(at, 8), oz = load<f64>(at, 16)
-  const dx = load<f64>(at, DIRECTION), dy = load<f64>(at, DIRECTION + 8), dz = load<f64>(at, DIRECTION + 16)
-  for (let k: usize = 0; k < 3; k++) {
-    const m = i + k * 32, a = load<f64>(m), b = load<f64>(m, 8), d = load<f64>(m, 16)
-    store<f64>(c + k * 8, a * ox + b * oy + d * oz + load<f64>(m, 24), ORIGIN)
-    store<f64>(c + k * 8, a * dx + b * dy + d * dz, ORIGIN + 24)
-  }
+export function enter(c: usize, rays: usize, number: i32): i32 {
+  const i = <usize>load<u32>(c, INSTANCES) + <usize>number * INSTANCE, at = rays + <usize>load<u32>(c, NUMBER) * 24
+  const ox = load<f64>(at), oy = load<f64>(at, 8), oz = load<f64>(at, 16), dx = load<f64>(at, DIRECTION), dy = load<f64>(at, DIRECTION + 8), dz = load<f64>(at, DIRECTION + 16)
   store<i32>(c, load<i32>(i, MOVED), BASE)
-  aim(c)
+  aim(c, row(i, ox, oy, oz) + load<f64>(i, 24), row(i + 32, ox, oy, oz) + load<f64>(i, 56), row(i + 64, ox, oy, oz) + load<f64>(i, 88), row(i, dx, dy, dz), row(i + 32, dx, dy, dz), row(i + 64, dx, dy, dz))
   return load<i32>(i, ROOT)
 }
 
-/** Computes what a ray is tested with from its origin and direction. */
-function aim(c: usize): void {
-  const ox = load<f64>(c, ORIGIN), oy = load<f64>(c, ORIGIN + 8), oz = load<f64>(c, ORIGIN + 16)
-  const dx = load<f64>(c, ORIGIN + 24), dy = load<f64>(c, ORIGIN + 32), dz = load<f64>(c, ORIGIN + 40)
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+function row(m: usize, x: f64, y: f64, z: f64): f64 { return load<f64>(m) * x + load<f64>(m, 8) * y + load<f64>(m, 16) * z }
+
+/** Keeps an origin and a direction, and computes what a ray is tested with from them. */
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+function aim(c: usize, ox: f64, oy: f64, oz: f64, dx: f64, dy: f64, dz: f64): void {
+  store<f64>(c, ox, ORIGIN); store<f64>(c, oy, ORIGIN + 8); store<f64>(c, oz, ORIGIN + 16)
+  store<f64>(c, dx, ORIGIN + 24); store<f64>(c, dy, ORIGIN + 32); store<f64>(c, dz, ORIGIN + 40)
   const O = f32x4(<f32>ox, <f32>oy, <f32>oz, 0), D = f32x4(<f32>dx, <f32>dy, <f32>dz, 0)
   // a zero component would make 0 · ∞ = NaN in the slabs; a large finite reciprocal does not
   const I = v128.bitselect(f32x4(<f32>(1 / dx), <f32>(1 / dy), <f32>(1 / dz), 0), f32x4.splat(1e30), f32x4.gt(f32x4.abs(D), f32x4.splat(1e-30)))

@@ -7,14 +7,14 @@ import type { Geometry } from './geometry'
 /** Changes whenever the layout of {@link Geometry} or of its hierarchy does: older packs are then built anew. */
 export const GEOMETRY_VERSION = 6
 
-interface Header { version: number, root: number, bounds: number[], partBounds: number[], partNames: string[], /** Limit and places of what is there as copies; null where nothing is. */ instances: { limit: number, places: number } | null, lengths: number[] }
+interface Header { version: number, root: number, bounds: number[], partBounds: number[], partNames: string[], /** Places in all where meshes are there as copies; null where none are. */ places: number | null, lengths: number[] }
 
 const arraysOf = (g: Geometry) => [g.hierarchy.nodes, g.hierarchy.packets, g.hierarchy.order, g.index, g.normal, g.uv, g.colour, g.part, g.hierarchy.instances?.words ?? new Float64Array(0)]
 const padded = (n: number) => (n + 3) & ~3
 
 export function packGeometry(g: Geometry): Uint8Array {
   const arrays = arraysOf(g), { root, bounds, instances } = g.hierarchy
-  const header: Header = { version: GEOMETRY_VERSION, root, bounds: [...bounds], partBounds: [...g.partBounds], partNames: g.partNames, instances: instances && { limit: instances.limit, places: instances.places }, lengths: arrays.map(a => a.byteLength) }
+  const header: Header = { version: GEOMETRY_VERSION, root, bounds: [...bounds], partBounds: [...g.partBounds], partNames: g.partNames, places: instances && instances.places, lengths: arrays.map(a => a.byteLength) }
   const text = new TextEncoder().encode(JSON.stringify(header)), out = new Uint8Array(4 + padded(text.length) + arrays.reduce((n, a) => n + padded(a.byteLength), 0))
   new DataView(out.buffer).setUint32(0, text.length, true)
   out.set(text, 4)
@@ -45,7 +45,7 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
   const { instances, ...trace } = allocateTrace(nodes.length / 4, packets.length / 4, allocate, copies.length / 8)
   for (const [array, stored] of [[trace.nodes, nodes], [trace.packets, packets], [instances, copies]] as const) new Uint8Array(array.buffer, array.byteOffset, array.byteLength).set(stored)
   return {
-    hierarchy: { ...trace, links: linksOf(trace.nodes), order: words(order), bounds: Float32Array.from(header.bounds), root: header.root, instances: header.instances && instancesIn(instances, header.instances.limit, header.instances.places) },
+    hierarchy: { ...trace, links: linksOf(trace.nodes), order: words(order), bounds: Float32Array.from(header.bounds), root: header.root, instances: header.places === null ? null : instancesIn(instances, header.places) },
     index: words(index), normal: floats(normal), uv: floats(uv), colour: floats(colour), part: new Uint16Array(filled(part), 0, part.length / 2), partNames: header.partNames, partBounds: Float64Array.from(header.partBounds),
   }
 }

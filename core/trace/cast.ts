@@ -6,7 +6,7 @@
  * stack to skip nodes behind the hit (+8 %); flags joined with & instead of branches. Eight children a node are for the kernel; see docs/performance.md for both.
  */
 import { GREATEST, LINKS, NODE_WORDS, placeWord, WIDTH, type Hierarchy } from './hierarchy'
-import { INSTANCE_WORDS, MOVED, ROOT, type Instances } from './instances'
+import { COPIES, INSTANCE_WORDS, MOVED, ROOT, type Instances } from './instances'
 import { batchInMemory, castByKernel } from './kernel'
 
 /** A batch of rays and what they hit. All arrays have the batch's capacity (times three for vectors). */
@@ -63,7 +63,7 @@ const BACK = ~0x7ffffffe
 
 /** The plain version: the kernel's reference, and what stands in for it. */
 export function castPlain(h: Hierarchy, rays: RayBatch, count: number, any: boolean): void {
-  const nodes = h.nodes, links = h.links, limit = h.instances === null ? Infinity : h.instances.limit, r = space
+  const nodes = h.nodes, links = h.links, r = space
   for (let i = 0; i < count; i++) {
     enterScene(rays, i)
     far = rays.distance[i]!
@@ -89,14 +89,14 @@ export function castPlain(h: Hierarchy, rays: RayBatch, count: number, any: bool
           waiting[q] = links[k + LINKS]!
         }
       }
-      else if (~node < limit) {
+      else if (~node < COPIES) {
         const leaf = ~node, first = leaf >> 2 << 2
         for (let place = first; place < first + ((leaf & 3) + 1) * 4; place++) test(h.packets, place)
         if (any && hit >= 0) break
       }
       else if (node === BACK) enterScene(rays, i)
       else {
-        const instance = (~node - limit) >> 2
+        const instance = (~node - COPIES) >> 2
         entry[top] = -1
         waiting[top++] = BACK
         enterInstance(h.instances!, instance, rays, i)

@@ -4,7 +4,7 @@
  *
  * Layout: 32 float64 words an instance: the 3 × 4 transform from the scene's space to its own, row by row, the one back, then as int32 the root of its nodes,
  * what the places of its packets are moved by so that every triangle of every copy has a place of its own, the first of these, and its part.
- * A leaf at or beyond {@link Instances.limit} is an instance: its number is (leaf − limit) / 4.
+ * A leaf at or beyond {@link COPIES} is an instance: its number is (leaf − COPIES) / 4.
  */
 import { inverse, movedBox } from '../mesh/transform'
 import { GREATEST, LINKS, linksOf, NO_TRIANGLE, NODE_WORDS, PACKET_WORDS, slackOf, WIDTH, type Allocate, type Hierarchy } from './hierarchy'
@@ -20,8 +20,6 @@ export interface Instances {
   words: Float64Array
   /** The same memory as int32. */
   links: Int32Array
-  /** The least leaf that is an instance. */
-  limit: number
   /** Places in all: those below the first instance's belong to no instance. */
   places: number
 }
@@ -37,8 +35,8 @@ export interface Copy {
 
 /** The greatest number of places: they are counted in 32 bits. */
 const MOST_PLACES = 2 ** 31 - 1
-/** The leaf that leads back to the scene's space is one of the last two. */
-const LAST_LEAF = 2 ** 31 - 8
+/** The least leaf that is an instance: leaves of packets are below. */
+export const COPIES = 2 ** 30
 
 /** Box of a moved hierarchy: of the boxes two steps below its root, which fit closer than its own. */
 function boxOfCopy(h: Hierarchy, m: Float64Array): number[] {
@@ -116,10 +114,9 @@ export function joinInstances(loose: Hierarchy | undefined, bodies: readonly { h
     nodeCount += h.root >= 0 ? h.nodes.length / NODE_WORDS : 0
     packetCount += h.order.length / 4
   }
-  const limit = packetCount * 4
-  if (limit + copies.length * 4 > LAST_LEAF) throw new RangeError('more triangles than can be counted')
+  if (packetCount * 4 >= COPIES) throw new RangeError('more triangles than can be counted')
   const moved = (reference: number, s: number) => reference >= 0 ? reference + nodeStart[s]! : ~(~reference + packetStart[s]! * 4)
-  const leafOf = (box: number) => box < shift ? moved(loose!.root, 0) : ~(limit + (box - shift) * 4), link = (child: number) => child >= 0 ? child : leafOf(~child)
+  const leafOf = (box: number) => box < shift ? moved(loose!.root, 0) : ~(COPIES + (box - shift) * 4), link = (child: number) => child >= 0 ? child : leafOf(~child)
   const { memory, nodes, packets, instances } = allocateTrace(Math.max(1, nodeCount) * NODE_WORDS, packetCount * PACKET_WORDS, allocate, copies.length * INSTANCE_WORDS), links = linksOf(nodes), order = new Uint32Array(allocate(packetCount * 16))
   tree.boxes.forEach((of, n) => {
     for (let i = 0; i < WIDTH; i++) for (let k = 0; k < 6; k++) nodes[n * NODE_WORDS + k * WIDTH + i] = i >= of.length ? (k < 3 ? Infinity : -Infinity) : of[i]![k]! + (k < 3 ? -slack : slack)
@@ -136,7 +133,7 @@ export function joinInstances(loose: Hierarchy | undefined, bodies: readonly { h
       if (nodes[k]! <= nodes[k + GREATEST]!) links[k + LINKS] = moved(links[k + LINKS]!, s)
     }
   })
-  const of = instancesIn(instances, limit, loose ? loose.order.length : 0)
+  const of = instancesIn(instances, loose ? loose.order.length : 0)
   copies.forEach((c, i) => {
     const h = bodies[c.body]!.hierarchy, s = c.body + shift, there = inverse(c.transform), o = i * INSTANCE_WORDS * 2
     if (!there) throw new RangeError('a copy is moved by a transform that has no inverse')
@@ -153,7 +150,7 @@ export function joinInstances(loose: Hierarchy | undefined, bodies: readonly { h
 }
 
 /** Instances whose transforms, roots and places are written in an array. */
-export const instancesIn = (words: Float64Array, limit: number, places: number): Instances => ({ count: words.length / INSTANCE_WORDS, words, links: new Int32Array(words.buffer, words.byteOffset, words.length * 2), limit, places })
+export const instancesIn = (words: Float64Array, places: number): Instances => ({ count: words.length / INSTANCE_WORDS, words, links: new Int32Array(words.buffer, words.byteOffset, words.length * 2), places })
 
 /** Number of the instance that a place belongs to; −1 for what is there once. */
 export function instanceAt(of: Instances, place: number): number {

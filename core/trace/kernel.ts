@@ -5,15 +5,12 @@ import { KERNEL, RELAXED } from './kernel-code'
 import { KERNEL_RAYS, takeSlot } from './memory'
 
 interface Kernel {
-  cast(nodes: number, packets: number, root: number, rays: number, count: number, any: number, underway: number, limit: number, instances: number): void
+  cast(nodes: number, packets: number, root: number, rays: number, count: number, any: number, underway: number, instances: number): void
   /** Address of this thread's ray under way. */
   underway: number
   /** This thread's batches: the first one is what others are copied to. */
   batches: RayBatch[]
 }
-
-/** No leaf is as great. */
-const NO_LIMIT = 0x7fffffff
 
 let compiled: WebAssembly.Module | null | undefined
 const kernels = new WeakMap<WebAssembly.Memory, { kernel: Kernel | null }>()
@@ -91,8 +88,7 @@ export function castByKernel(h: Hierarchy, rays: RayBatch, count: number, any: b
 }
 
 function run(kernel: Kernel, h: Hierarchy, rays: number, count: number, any: boolean): void {
-  const of = h.instances
-  kernel.cast(h.nodes.byteOffset, h.packets.byteOffset, h.root, rays, count, any ? 1 : 0, kernel.underway, of === null ? NO_LIMIT : of.limit, of === null ? 0 : of.words.byteOffset)
+  kernel.cast(h.nodes.byteOffset, h.packets.byteOffset, h.root, rays, count, any ? 1 : 0, kernel.underway, h.instances === null ? 0 : h.instances.words.byteOffset)
 }
 
 /** Copies `n` numbers. */
