@@ -112,11 +112,12 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
 
   function coarseTile(level: Level, ticket: number, j: Job, epoch: number): void {
     const box = tileBox(level.width, level.height, ticket), { x0, y0, w, h } = box
-    if (!jobTile(coarse!, box, level.width, level.height, 0, j.seed + 0x51ed, hits, null) || !current(epoch)) return
+    if (!jobTile(coarse!, box, level.width, level.height, 0, j.seed + 0x51ed + (j.moves ? j.epoch : 0), hits, null) || !current(epoch)) return
     for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
       const i = y * w + x, o = (y0 + y) * level.width + x0 + x
       for (let k = 0; k < 3; k++) { level.rgb[o * 3 + k] = tile[i * 3 + k]!; level.normal[o * 3 + k] = hits.normal[i * 3 + k]! }
       level.part[o] = hits.part[i]!
+      level.depth[o] = hits.depth[i]!
     }
   }
 

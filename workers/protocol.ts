@@ -19,6 +19,8 @@ export interface Job {
   constants: number[][] | null
   lights: Lights | null
   seed: number
+  /** Whether only the camera has moved: coarse pictures then have other samples each time, and are joined with those before. */
+  moves: boolean
   /** Coarse pictures left out: the coarsest is for what is seen for the first time. */
   skip: number
   /** Tiles of the first coarse picture in the order wanted: those that show what changed come first. Null for row by row. */

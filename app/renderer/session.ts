@@ -41,7 +41,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
   display.postMessage({ kind: 'canvas', canvas: offscreen }, [offscreen])
   let film: Film | undefined, world: World | undefined, camera: Camera | undefined
   let epoch = 0, guideKey = '', paused = false
-  let geometryId = 0, pendingGuide = ''
+  let geometryId = 0, pendingGuide = '', /** Whether nothing but the camera has changed since the last epoch began. */ onlyMoved = false
   let constants: number[][] | null = null, lights: Lights | null = null
   const answers = new Map<number, (rgb: Float32Array) => void>(), profiles = new Map<number, (a: ProfileAnswer) => void>()
   let nextAnswer = 0
@@ -119,7 +119,8 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
   }
 
   /** Begins a new epoch, at once or as soon as the coarse picture under way stands. */
-  function restart(parts: Iterable<number> | null = null): void {
+  function restart(parts: Iterable<number> | null = null, moves = false): void {
+    onlyMoved &&= moves
     if (parts === null) changed = null
     else if (changed) for (const p of parts) changed.add(p)
     if (pending !== undefined) return
@@ -159,13 +160,15 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     partial = held && first > 0 && heldInTurn % 4 !== 0
     Atomics.store(control, CONTROL.wanted, partial ? Math.min(whole, first + 3) : whole)
     Atomics.store(control, CONTROL.held, held ? epoch : 0)
-    display.postMessage({ kind: 'epoch', epoch, guided, skip, first: concerned?.first ?? 0, changed: concerned?.parts ?? null, tiles } satisfies DisplayMessage)
+    const frame = cameraFrame(camera, film.width, film.height), moves = onlyMoved
+    onlyMoved = true
+    display.postMessage({ kind: 'epoch', epoch, camera: frame, moves, guided, skip, first: concerned?.first ?? 0, changed: concerned?.parts ?? null, tiles } satisfies DisplayMessage)
     changed = new Set()
     pendingGuide = key
     // a change counts from the event that made it
     notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + (now - touched < 300 ? touched : now) })
     Atomics.store(control, CONTROL.epoch, epoch)
-    all({ kind: 'job', job: { epoch, camera: cameraFrame(camera, film.width, film.height), constants, lights, seed: 0, skip, order: concerned?.order ?? null, tiles, start: 0, from: 0, to: MOST_PASSES, sums: epoch, settle: { noise: VIEW_NOISE, least: VIEW_LEAST } } })
+    all({ kind: 'job', job: { epoch, camera: frame, constants, lights, seed: 0, moves, skip, order: concerned?.order ?? null, tiles, start: 0, from: 0, to: MOST_PASSES, sums: epoch, settle: { noise: VIEW_NOISE, least: VIEW_LEAST } } })
   }
 
   /** Order of a coarse picture's tiles that begins with those where `parts` were last seen. */
@@ -194,6 +197,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
       if (newGeometry) { geometryId++; unseen = true }
       all({ kind: 'world', world })
       changed = null
+      onlyMoved = false
       begin()
     },
     /** Constants of every program, after a change that needs no new world. */
@@ -218,7 +222,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     setLightAlone(light: number | null): void { lightAlone = light; if (!mix()) restart() },
     /** Renders only a region of the picture, or all of it again. */
     setRegion(next: Region | null): void { region = next; restart() },
-    setCamera(next: Camera): void { camera = next; restart() },
+    setCamera(next: Camera): void { camera = next; restart(null, true) },
     setLook(look: Look, clipping: boolean, zones: boolean, denoiseView: boolean): void { for (const w of [display, ...denoise]) w.postMessage({ kind: 'look', ...look, clipping, zones, denoise: denoiseView } satisfies DisplayMessage) },
     pause(on: boolean): void {
       paused = on

@@ -1,8 +1,9 @@
 /** Watches the shared film and draws it to the page's canvas, off the page's own thread. */
 import type { Balance } from '../../core/colour/balance'
 import { develop, developCoarse } from '../../core/render/display'
-import { createFilm, TILE_STATE, tileCount, tileHasEnough, tilePasses, type Film } from '../../core/render/film'
+import { createFilm, TILE_STATE, tileCount, tileHasEnough, tilePasses, type Film, type Level } from '../../core/render/film'
 import { remix } from '../../core/render/mix'
+import { keepLevel, reuse, type Seen } from '../../core/render/reuse'
 import { tileNoise } from '../../core/render/settle'
 import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS } from '../../workers/protocol'
 import type { DisplayMessage, DrawnReport } from '../renderer/messages'
@@ -14,6 +15,10 @@ let denoised: Float32Array | undefined, drawnDenoised = 0, denoise = true
 let region: { count: number, has: Uint8Array } | null = null
 let exposure = 0, balance: Balance | null = null, neutral = false, clipping = false, zones = false, guidedEpoch = -1, guided = false, skip = 0, first = 0, changed: Uint8Array | null = null, dirty = true
 let drawnPart = -1, drawnEpoch = -1, drawnLevel = -1, drawnTiles = 0, lastDraw = 0
+/** Frame of the camera of the epoch announced last, and whether nothing else has changed since the one before. */
+let camera: Float64Array | undefined, moves = false
+/** The coarse picture drawn last, as it was computed, and one joined with it. */
+let before: Seen & { epoch: number } | undefined, joined: Level | undefined, /** Epoch that it is of. */ joinedOf = -1
 let measured = { epoch: -1, passes: 0, settled: 0 }, settled = 0, mostPasses = 0, mixDrawn = 0
 let noise = 0
 
@@ -29,10 +34,11 @@ addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
     scratch = new OffscreenCanvas(small.width, small.height)
     if (canvas) { canvas.width = film.width; canvas.height = film.height }
     drawnEpoch = -1
+    before = undefined
   }
   else if (m.kind === 'warm') warmUp()
   else if (m.kind === 'look') { exposure = m.exposure; balance = m.balance; neutral = m.neutral; clipping = m.clipping; zones = m.zones; denoise = m.denoise; dirty = true }
-  else if (m.kind === 'epoch') { guidedEpoch = m.epoch; guided = m.guided; skip = m.skip; first = m.first; changed = m.changed; region = regionOf(m.tiles) }
+  else if (m.kind === 'epoch') { camera = m.camera; moves = m.moves; guidedEpoch = m.epoch; guided = m.guided; skip = m.skip; first = m.first; changed = m.changed; region = regionOf(m.tiles) }
 })
 
 function regionOf(tiles: Int32Array | null): typeof region {
@@ -46,6 +52,10 @@ function regionOf(tiles: Int32Array | null): typeof region {
 function warmUp(): void {
   const f = createFilm(320, 200, { levels: [{ width: 80, height: 50 }] }), o = { epoch: 0, exposure, clipping, level: f.levels[0]!, guided: true }
   for (let i = 0; i < 6; i++) developCoarse(f, o, new Uint8ClampedArray(160 * 100 * 4))
+  const level = f.levels[0]!, seen = { level, camera: Float64Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, -1) }
+  level.depth.fill(1)
+  level.normal.fill(1)
+  for (let i = 0; i < 6; i++) reuse(seen, { ...seen, level: keepLevel(level, undefined) }, new Float32Array(level.rgb.length))
   f.tiles.fill(1)
   for (let i = 0; i < f.tiles.length; i += TILE_STATE.words) f.tiles[i] = 0
   for (let i = 0; i < 3; i++) develop(f, { ...o, epoch: 1 }, new Uint8ClampedArray(320 * 200 * 4))
@@ -79,6 +89,22 @@ function measureNoise(epoch: number, passes: number): void {
   mostPasses = most
 }
 
+/** A coarse picture as it is shown: while only the camera moves, joined with the one drawn before; and it is kept for the next. */
+function joinedLevel(epoch: number, level: Level): Level {
+  if (!camera || guidedEpoch !== epoch) return level
+  // drawn once more for another look it is what it was
+  if (before?.epoch === epoch) return joinedOf === epoch ? joined! : level
+  if (moves && before?.epoch === epoch - 1) {
+    if (joined?.width !== level.width || joined.height !== level.height) joined = { ...level, rgb: new Float32Array(level.rgb.length) }
+    reuse({ level, camera }, before, joined.rgb)
+    joinedOf = epoch
+  }
+  before = { level: keepLevel(level, before?.level), camera, epoch }
+  // the next picture may have begun to be written over this one meanwhile
+  if (Atomics.load(control!, CONTROL.epoch) !== epoch) before = undefined
+  return joinedOf === epoch ? joined! : level
+}
+
 function look(): void {
   if (film && control && context && image) {
     if (Atomics.load(film.mixes, 0) !== mixDrawn) { mixDrawn = Atomics.load(film.mixes, 0); dirty = remix(film) || dirty }
@@ -100,7 +126,7 @@ function look(): void {
       const began = performance.now(), options = { epoch, exposure, balance, neutral, clipping, zones, level: level >= 0 ? film.levels[level]! : null, guided: guided && guidedEpoch === epoch || tiles >= perPass && !region, denoised: calm > 0 ? denoised! : null }
       let clipped: number
       if (tiles === 0 && level >= 0 && small && scratch) {
-        clipped = developCoarse(film, options, small.data)
+        clipped = developCoarse(film, level === skip ? { ...options, level: joinedLevel(epoch, film.levels[level]!) } : options, small.data)
         scratch.getContext('2d')!.putImageData(small, 0, 0)
         context.drawImage(scratch, 0, 0, small.width * 2, small.height * 2)
       }

@@ -47,7 +47,8 @@ export interface Film {
   cost: Float64Array
 }
 
-export interface Level { width: number, height: number, rgb: Float32Array, part: Int32Array, normal: Float32Array }
+/** A coarse picture: colours, and of what is seen first the part, the normal and the distance. */
+export interface Level { width: number, height: number, rgb: Float32Array, part: Int32Array, normal: Float32Array, depth: Float32Array }
 
 /** Words of a tile's state: a lock, the epoch its sums belong to, passes summed, the mix its sums were made with, the passes after which it had enough (0: not yet). */
 export const TILE_STATE = { lock: 0, epoch: 1, passes: 2, mix: 3, enough: 4, words: 5 } as const
@@ -93,7 +94,7 @@ export function createFilm(width: number, height: number, o: FilmOptions = {}): 
   const rgb = (count: number) => Array.from({ length: count }, () => new Float64Array(allocate(n * 24)))
   return {
     width, height, sum: new Float64Array(allocate(n * 24)), square: new Float64Array(allocate(o.squares ? n * 8 : 0)), part: new Int32Array(allocate(n * 4)), normal: new Float32Array(allocate(n * 12)), tiles: new Int32Array(allocate(tileCount(width, height) * TILE_STATE.words * 4)),
-    levels: (o.levels ?? []).map(l => ({ ...l, rgb: new Float32Array(allocate(l.width * l.height * 12)), part: new Int32Array(allocate(l.width * l.height * 4)), normal: new Float32Array(allocate(l.width * l.height * 12)) })),
+    levels: (o.levels ?? []).map(l => ({ ...l, rgb: new Float32Array(allocate(l.width * l.height * 12)), part: new Int32Array(allocate(l.width * l.height * 4)), normal: new Float32Array(allocate(l.width * l.height * 12)), depth: new Float32Array(allocate(l.width * l.height * 4)) })),
     aov: Object.fromEntries(Object.keys(AOVS).filter(wants).map(name => [name, new Float64Array(allocate(n * 8 * AOVS[name]!))])),
     lights: rgb(lights), mix: new Float64Array(allocate(lights * 24)).fill(1), mixes: new Int32Array(allocate(4)), lobes: rgb(wants('lobes') ? LOBE_LAYERS.length : 0), cost: new Float64Array(allocate(wants('cost') ? n * 8 : 0)),
   }
