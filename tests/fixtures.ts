@@ -62,3 +62,8 @@ writeFileSync(`${folder}/buoy.mtl`, 'newmtl Red lacquer\nKd 0.6 0.02 0.02\nNs 40
 // large enough that its import takes a while
 const large = sphere('Large', 1, 700, 1400)
 writeFileSync(`${folder}/large.glb`, await writeGlb({ parts: [large] }))
+// one mesh that three nodes carry: large enough that copies stay copies, and that threads share its building
+const posts = new Document(), room = posts.createBuffer(), row = posts.createScene(), head = sphere('Head', 0.05, 220, 320), words = (type: 'VEC3' | 'SCALAR', array: Float32Array | Uint32Array) => posts.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(room)
+const shared = posts.createMesh('Head').addPrimitive(posts.createPrimitive().setIndices(words('SCALAR', head.index)).setAttribute('POSITION', words('VEC3', head.position)).setAttribute('NORMAL', words('VEC3', head.normal)))
+for (const [i, name] of ['Left', 'Middle', 'Right'].entries()) row.addChild(posts.createNode(name).setMesh(shared).setTranslation([(i - 1) * 0.14, 0.05, 0]).setRotation([0, 0, Math.sin(i * 0.4), Math.cos(i * 0.4)]).setScale([1, 0.9, 1]))
+writeFileSync(`${folder}/bollards.glb`, await new WebIO().writeBinary(posts))
