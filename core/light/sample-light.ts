@@ -9,7 +9,7 @@
 import { CIRCLE, onCircle } from '../surface/circle'
 import { orthonormal } from '../surface/orthonormal'
 import { value } from '../surface/evaluate'
-import { basis, CHANNELS, spread } from '../surface/state'
+import { basis } from '../surface/state'
 import { POINT } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
 import { emissionLight, lightCount, PANEL, type Lights } from './lights'
@@ -260,8 +260,14 @@ export function addLight(target: Float64Array, o: number, throughput: Float64Arr
   target[o + 6]! += throughput[p + 6]! * b
 }
 
-/** What the light drawn last sends by way of the surface just evaluated ({@link value}) along a path: seven channels into `target[o …]`, times lit.weight. */
+/** What the light drawn last sends by way of the surface just evaluated ({@link value}) along a path: seven channels into `target[o …]`, times lit.weight. Written out: by loops over the channels all paths are 2 to 3 % slower. */
 export function drawnLight(target: Float64Array, o: number, throughput: Float64Array, p: number): void {
-  spread(target, o, lit.r * lit.weight, lit.g * lit.weight, lit.b * lit.weight)
-  for (let k = 0; k < CHANNELS; k++) target[o + k]! *= throughput[p + k]! * value[k]!
+  const r = lit.r * lit.weight, g = lit.g * lit.weight, b = lit.b * lit.weight
+  target[o] = throughput[p]! * value[0]! * (basis[0]! * r + basis[1]! * g + basis[2]! * b)
+  target[o + 1] = throughput[p + 1]! * value[1]! * (basis[3]! * r + basis[4]! * g + basis[5]! * b)
+  target[o + 2] = throughput[p + 2]! * value[2]! * (basis[6]! * r + basis[7]! * g + basis[8]! * b)
+  target[o + 3] = throughput[p + 3]! * value[3]! * (basis[9]! * r + basis[10]! * g + basis[11]! * b)
+  target[o + 4] = throughput[p + 4]! * value[4]! * r
+  target[o + 5] = throughput[p + 5]! * value[5]! * g
+  target[o + 6] = throughput[p + 6]! * value[6]! * b
 }
