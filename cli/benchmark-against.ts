@@ -20,12 +20,17 @@ function writeBenchmarkScene(folder: string): Promise<string> {
   return writeScene({ name: 'Benchmark', model, materials: Object.fromEntries(documents.map((d, i) => [key(i), d])), scene }, folder)
 }
 
+/** What has been started: none of it may stay behind, stopped, when this process is told to end. */
+const started = new Set<ChildProcess>()
+const endAll = (): void => { for (const c of started) c.kill('SIGKILL') }
+
 interface Run { child: ChildProcess, /** Whether it has ended. */ over: boolean, /** Seconds for which it was let run. */ seconds: number, failed?: string }
 
 function start(tree: string, scene: string, picture: string, passes: number, threads: number): Run {
   const child = spawn(process.execPath, ['scripts/cli.mjs', 'render', scene, '-o', picture, '--size', SIZE.join('x'), '--passes', String(passes), '--threads', String(threads)], { cwd: tree, stdio: 'ignore' })
   const run: Run = { child, over: false, seconds: 0 }
-  child.on('exit', (code) => { run.over = true; if (code !== 0) run.failed = `render ended with ${code ?? 'a signal'} in ${tree}` })
+  started.add(child)
+  child.on('exit', (code) => { started.delete(child); run.over = true; if (code !== 0) run.failed = `render ended with ${code ?? 'a signal'} in ${tree}` })
   child.kill('SIGSTOP')
   return run
 }
@@ -53,6 +58,8 @@ async function inTurns(runs: Run[]): Promise<void> {
  */
 export async function benchmarkAgainst(tree: string, rounds: number, passes: number, threads: number): Promise<unknown> {
   const other = resolve(tree)
+  process.once('exit', endAll)
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => process.exit(1))
   for (const file of ['scripts/cli.mjs', 'demo/export.ts', 'node_modules']) if (!existsSync(join(other, file))) throw new InputError(`${tree} is no build to compare with: it has no ${file}`)
   const folder = mkdtempSync(join(tmpdir(), 'wavelume-against-')), pixels = SIZE[0] * SIZE[1]
   try {

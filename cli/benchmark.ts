@@ -2,6 +2,7 @@ import { benchmarkAgainst } from './benchmark-against'
 import { benchmarkBuild } from './benchmark-build'
 import { benchmarkCards } from './benchmark-cards'
 import { benchmarkChroma } from './benchmark-chroma'
+import { benchmarkCopies } from './benchmark-copies'
 import { benchmarkDenoise } from './benchmark-denoise'
 import { benchmarkEfficiency } from './benchmark-efficiency'
 import { benchmarkFuzz } from './benchmark-fuzz'
@@ -30,6 +31,7 @@ export async function benchmark(o: Options): Promise<unknown> {
     }
     case 'build': return benchmarkBuild(o.number('triangles', 2e6, 1e5, 2e7), o.number('threads', 2, 1, 16), o.number('rounds', 5, 1, 99))
     case 'cards': return benchmarkCards()
+    case 'copies': return benchmarkCopies(o.number('triangles', 8000, 1000, 1e7), o.number('copies', 200, 2, 60000))
     case 'memory': return benchmarkMemory(o.number('minutes', 15, 1, 600))
     case 'denoise': return benchmarkDenoise()
     case 'network': return benchmarkNetwork()

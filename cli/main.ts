@@ -19,7 +19,7 @@ wavelume check FILE.mtlx|SCENE.scene.json [--strict] --json
 wavelume convert IN OUT [--space rec709|acescg]
 wavelume compare A B [--metric rmse,psnr,deltaE2000] [-o difference.png] --json
 wavelume worker [--threads N] [--keep SECONDS] [--once]          computes frames from the queue of the database in WAVELUME_DATABASE
-wavelume benchmark rays|build|paths|against|threads|preview|network|denoise|cards|memory|efficiency|chroma|fuzz|scale [--mesh F.ply --rays F.bin] [--tree FOLDER] --json`
+wavelume benchmark rays|build|copies|paths|against|threads|preview|network|denoise|cards|memory|efficiency|chroma|fuzz|scale [--mesh F.ply --rays F.bin] [--tree FOLDER] --json`
 
 /** Runs a command. @returns the exit code: 0, 1 for findings of a strict check, or 2 for bad input */
 export async function main(args: string[]): Promise<number> {

@@ -6,6 +6,8 @@ import { FormatError } from './error'
 
 /** Most triangles read from one file. */
 const LARGEST = 20_000_000
+/** Most parts: they are counted in 16 bits. */
+const MOST_PARTS = 65_535
 /** Fewest triangles of a mesh whose copies are kept as copies; below, a ray's way to the copy and back costs more than it saves. */
 const COPIED = 1000
 
@@ -70,6 +72,7 @@ export function modelOf(document: Document): { model: Model, materialOf: number[
       if (!positions || p.getMode() !== Primitive.Mode.TRIANGLES) return
       const count = positions.getCount(), title = node.getName() || mesh!.getName() || 'Part'
       const name = uniqueName((primitives.length > 1 ? `${title} ${p.getMaterial()?.getName() || i + 1}` : title).slice(0, 120), taken)
+      if (parts.length >= MOST_PARTS) throw new FormatError('GLB', `more than ${MOST_PARTS} parts`)
       const copy = copyOf(first.get(p), m)
       if (copy) {
         parts.push({ name, position: new Float32Array(0), normal: new Float32Array(0), uv: new Float32Array(0), index: new Uint32Array(0), copy })

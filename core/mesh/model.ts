@@ -16,10 +16,19 @@ export interface Part {
 /** A model as its parts. */
 export interface Model { parts: Part[] }
 
+/** Numbers that were last put behind names, by the set they are unused in: thousands of nodes may have the same name. */
+const numbers = new WeakMap<Set<string>, Map<string, number>>()
+
 /** Makes a name unused in a set, and adds it. */
 export function uniqueName(name: string, taken: Set<string>): string {
   let n = name
-  for (let i = 2; taken.has(n); i++) n = `${name} ${i}`
+  if (taken.has(n)) {
+    const last = numbers.get(taken) ?? new Map<string, number>()
+    numbers.set(taken, last)
+    let i = last.get(name) ?? 1
+    do n = `${name} ${++i}`; while (taken.has(n))
+    last.set(name, i)
+  }
   taken.add(n)
   return n
 }

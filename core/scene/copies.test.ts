@@ -5,7 +5,7 @@ import { extentOf, scaleModel } from '../formats/model-files'
 import { readPly, writePly } from '../formats/ply'
 import { createEmitters, leafAt } from '../light/emitters'
 import { placesOfParts } from '../light/places'
-import type { Model, Part } from '../mesh/model'
+import { uniqueName, type Model, type Part } from '../mesh/model'
 import { quad } from '../mesh/quad'
 import { sphere } from '../mesh/sphere'
 import { withoutCopy } from '../mesh/transform'
@@ -127,6 +127,12 @@ describe('copies of a mesh', () => {
 })
 
 describe('copies in files', () => {
+  it('get names of their own, thousands of nodes with one name too', () => {
+    const taken = new Set(['Bolt 3']), names = Array.from({ length: 30_000 }, () => uniqueName('Bolt', taken))
+    expect(names.slice(0, 3)).toEqual(['Bolt', 'Bolt 2', 'Bolt 4'])
+    expect(names.at(-1)).toBe('Bolt 30001')
+    expect(taken.size).toBe(30_001)
+  })
   it('come back from a binary glTF as copies, sheared ones as triangles of their own', async () => {
     const m = model(), back = await readGlb(await writeGlb(m))
     expect(back.parts.map(p => p.name)).toEqual(m.parts.map(p => p.name))

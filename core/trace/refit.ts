@@ -4,8 +4,10 @@ import { fillPackets, GREATEST, LINKS, NO_TRIANGLE, NODE_WORDS, placeWord, slack
  * Fits a hierarchy to moved vertices, its shape staying as it is: for small movements a fraction of a build. Nodes come after their parents, so one sweep backwards does it.
  * @param position vertex coordinates, as many as it was built from
  * @param index the triangles it was built from
+ * @throws RangeError where it has copies: their meshes are fitted before they are joined
  */
 export function refit(h: Hierarchy, position: Float32Array, index: Uint32Array): void {
+  if (h.instances !== null) throw new RangeError('a hierarchy with copies cannot be fitted')
   const { nodes, links, packets, order, bounds } = h
   fillPackets(packets, order, position, index)
   bounds.fill(Infinity, 0, 3).fill(-Infinity, 3, 6)
