@@ -7,6 +7,7 @@
  *
  * Tried: one path at a time instead of batches: −12 % paths a second on the benchmark scene (ray calls no longer amortised); compaction of finished
  * paths every bounce against a list of living ones: the list is 3 % faster. Roulette from the second bounce on instead of the fourth: +9 % at equal noise.
+ * Paths sorted by material before they are shaded: −2 to −4 %, also with 25 networks of 120 nodes.
  */
 import { leafAt } from '../light/emitters'
 import { emissionLight, environmentLight, type Lights } from '../light/lights'

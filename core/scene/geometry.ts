@@ -29,7 +29,7 @@ export interface Geometry {
  */
 export function createGeometry(model: Model, hidden: ReadonlySet<string> = new Set(), allocate: Allocate = n => new ArrayBuffer(n), call?: (share: BuildShare) => void): Geometry {
   const parts = model.parts, copied = new Set(parts.flatMap(p => p.copy ? [p.copy.of] : [])), shown = parts.map(p => !hidden.has(p.name))
-  const bodyOf = parts.map((p, i) => p.copy ? p.copy.of : copied.has(i) ? i : -1), bodies = [...copied].filter(b => bodyOf.some((of, i) => of === b && shown[i]))
+  const bodyOf = parts.map((p, i) => p.copy ? p.copy.of : copied.has(i) ? i : -1), bodies = [...new Set(bodyOf.filter((of, i) => of >= 0 && shown[i]))]
   // what is there once comes first: its hierarchy numbers triangles from the start
   const stored = [...parts.flatMap((_, i) => bodyOf[i]! < 0 && shown[i] ? [i] : []), ...bodies]
   let vertices = 0, corners = 0
@@ -56,7 +56,8 @@ export function createGeometry(model: Model, hidden: ReadonlySet<string> = new S
   return { hierarchy: bodies.length ? joined() : buildHierarchy(position, loose, allocate, call), index, normal, uv, colour, part, partNames: parts.map(p => p.name), partBounds: Float64Array.from(boxesOf(model).flat()) }
 
   function joined(): Hierarchy {
-    const copies = parts.flatMap((p, i): Copy[] => bodyOf[i]! >= 0 && shown[i] ? [{ body: bodies.indexOf(bodyOf[i]!), transform: p.copy?.transform ?? STILL, part: i }] : [])
+    const numberOf = new Map(bodies.map((b, k) => [b, k]))
+    const copies = parts.flatMap((p, i): Copy[] => bodyOf[i]! >= 0 && shown[i] ? [{ body: numberOf.get(bodyOf[i]!)!, transform: p.copy?.transform ?? STILL, part: i }] : [])
     return joinInstances(loose.length ? buildHierarchy(position, loose, undefined, call) : undefined, bodies.map((b, k) => ({ hierarchy: buildHierarchy(parts[b]!.position, parts[b]!.index, undefined, call), triangle: starts[once + k]! / 3 })), copies, allocate)
   }
 }
