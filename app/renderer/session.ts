@@ -110,6 +110,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
   function mix(): boolean {
     const wanted = lights ?? world?.lights, factors = film?.lights.length && rendered && wanted ? factorsBetween(rendered, wanted) : null
     if (!factors || !film) return false
+    onlyMoved = false
     clearTimeout(exactLater)
     setMix(film, factors.map((x, i) => lightAlone === null || Math.floor(i / 3) === lightAlone ? x : 0))
     Atomics.store(control, CONTROL.denoised, 0)
