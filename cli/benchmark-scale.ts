@@ -52,8 +52,8 @@ export async function benchmarkScale(most: number): Promise<unknown> {
   }
   // how much faster than log₂ of the triangles the time of a sample grows, from the smallest scene on: at most 1 is no faster
   for (const r of rows) r.overLog = +(r.microsecondsASample / rows[0]!.microsecondsASample / (Math.log2(r.triangles) / Math.log2(rows[0]!.triangles))).toFixed(3)
-  // what was built and is not needed any more is let go of first
-  globalThis.gc?.()
+  // what was built and is not needed any more is let go of first: memories that threads could share at the second collection
+  for (let i = 0; i < 2; i++) { globalThis.gc?.(); await new Promise(r => setTimeout(r, 50)) }
   const residentMegabytes = Math.round(process.memoryUsage().rss / 2 ** 20)
   const over = async <T>(values: T[], time: (value: T) => Promise<number>) => { const all: { value: T, microsecondsASample: number }[] = []; for (const value of values) all.push({ value, microsecondsASample: await time(value) }); return all }
   const pixels = await over([10_000, 40_000, 160_000, 640_000], n => sampleTime(world, Math.round(Math.sqrt(n * 1.6)), Math.round(Math.sqrt(n / 1.6))))
