@@ -50,7 +50,7 @@ export function createEmitters(geometry: Geometry, materials: readonly Shining[]
 function collect(geometry: Geometry, shines: readonly boolean[], wearing: (part: number) => Shining): Emitters | null {
   if (!shines.includes(true)) return null
   const places: number[] = [], powers: number[] = []
-  for (const place of storedByPart(geometry).flatMap(({ places, moved }, part) => shines[part] ? places.map(p => p + moved) : []).sort((a, b) => a - b)) {
+  for (const place of storedByPart(geometry, part => shines[part]!).flatMap(({ places, moved }) => places.map(p => p + moved)).sort((a, b) => a - b)) {
     const p = powerAt(geometry, place, wearing(partAt(geometry, place)))
     if (p > 0) { places.push(place); powers.push(p) }
   }

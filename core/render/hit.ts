@@ -1,4 +1,4 @@
-import { INSTANCE_WORDS, PART, storedPlace } from '../trace/instances'
+import { INSTANCE_LINKS, INSTANCE_WORDS, PART, storedPlace } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
 import type { RayBatch } from '../trace/cast'
 import { POINT } from '../network/shading-point'
@@ -67,7 +67,7 @@ export function fillPoint(geometry: Geometry, rays: RayBatch, k: number, directi
   else { S[22] = 1; S[23] = 1; S[24] = 1; S[25] = 1 }
   S[15] = direction[at]!; S[16] = direction[at + 1]!; S[17] = direction[at + 2]!
   S[POINT.footprint] = 0
-  S[POINT.part] = instance < 0 ? geometry.part[number]! : instances!.links[instance * INSTANCE_WORDS * 2 + PART]!
+  S[POINT.part] = instance < 0 ? geometry.part[number]! : instances!.links[instance * INSTANCE_LINKS + PART]!
 }
 
 /** How far from its triangle a point may lie that was computed in double precision from float32 corners, metres. */

@@ -6,7 +6,7 @@
  * stack to skip nodes behind the hit (+8 %); flags joined with & instead of branches. Eight children a node are for the kernel; see docs/performance.md for both.
  */
 import { GREATEST, LINKS, NODE_WORDS, placeWord, WIDTH, type Hierarchy } from './hierarchy'
-import { COPIES, INSTANCE_WORDS, MOVED, ROOT, type Instances } from './instances'
+import { COPIES, INSTANCE_LINKS, INSTANCE_WORDS, MOVED, ROOT, type Instances } from './instances'
 import { batchInMemory, castByKernel } from './kernel'
 
 /** A batch of rays and what they hit. All arrays have the batch's capacity (times three for vectors). */
@@ -100,7 +100,7 @@ export function castPlain(h: Hierarchy, rays: RayBatch, count: number, any: bool
         entry[top] = -1
         waiting[top++] = BACK
         enterInstance(h.instances!, instance, rays, i)
-        node = h.instances!.links[instance * INSTANCE_WORDS * 2 + ROOT]!
+        node = h.instances!.links[instance * INSTANCE_LINKS + ROOT]!
         continue
       }
       while (top > 0 && entry[top - 1]! >= far) top--

@@ -10,9 +10,10 @@ import { inverse, movedBox } from '../mesh/transform'
 import { GREATEST, LINKS, linksOf, NO_TRIANGLE, NODE_WORDS, PACKET_WORDS, slackOf, WIDTH, type Allocate, type Hierarchy } from './hierarchy'
 import { allocateTrace } from './memory'
 
-export const INSTANCE_WORDS = 32
+/** Float64 words of an instance, and int32 words. */
+export const INSTANCE_WORDS = 32, INSTANCE_LINKS = 64
 /** Float64 word of the transform back; int32 words of root, moved places, first place and part. */
-export const BACK = 12, ROOT = 48, MOVED = 49, FIRST = 50, PART = 51
+export const TO_SCENE = 12, ROOT = 48, MOVED = 49, FIRST = 50, PART = 51
 
 export interface Instances {
   count: number
@@ -135,10 +136,10 @@ export function joinInstances(loose: Hierarchy | undefined, bodies: readonly { h
   })
   const of = instancesIn(instances, loose ? loose.order.length : 0)
   copies.forEach((c, i) => {
-    const h = bodies[c.body]!.hierarchy, s = c.body + shift, there = inverse(c.transform), o = i * INSTANCE_WORDS * 2
+    const h = bodies[c.body]!.hierarchy, s = c.body + shift, there = inverse(c.transform), o = i * INSTANCE_LINKS
     if (!there) throw new RangeError('a copy is moved by a transform that has no inverse')
     of.words.set(there, i * INSTANCE_WORDS)
-    of.words.set(c.transform, i * INSTANCE_WORDS + BACK)
+    of.words.set(c.transform, i * INSTANCE_WORDS + TO_SCENE)
     of.links[o + ROOT] = moved(h.root, s)
     of.links[o + MOVED] = of.places - packetStart[s]! * 4
     of.links[o + FIRST] = of.places
@@ -158,11 +159,11 @@ export function instanceAt(of: Instances, place: number): number {
   let low = 0, high = of.count - 1
   while (low < high) {
     const middle = (low + high + 1) >> 1
-    if (of.links[middle * INSTANCE_WORDS * 2 + FIRST]! <= place) low = middle
+    if (of.links[middle * INSTANCE_LINKS + FIRST]! <= place) low = middle
     else high = middle - 1
   }
   return low
 }
 
 /** Where the packets and the order hold the triangle of a place. @param instance number of its instance; −1 for what is there once */
-export const storedPlace = (of: Instances, instance: number, place: number): number => instance < 0 ? place : place - of.links[instance * INSTANCE_WORDS * 2 + MOVED]!
+export const storedPlace = (of: Instances, instance: number, place: number): number => instance < 0 ? place : place - of.links[instance * INSTANCE_LINKS + MOVED]!

@@ -1,5 +1,5 @@
 import { placeWord, type Hierarchy } from './hierarchy'
-import { BACK, INSTANCE_WORDS, instanceAt, storedPlace } from './instances'
+import { TO_SCENE, INSTANCE_WORDS, instanceAt, storedPlace } from './instances'
 
 /** The triangle that {@link loadTriangle} took up last, in the space of the scene: a corner, the two edges from it, and their cross product, as long as twice the area; the instance it belongs to, −1 for none. */
 export const triangle = { ax: 0.5, ay: 0.5, az: 0.5, e1x: 0.5, e1y: 0.5, e1z: 0.5, e2x: 0.5, e2y: 0.5, e2z: 0.5, nx: 0.5, ny: 0.5, nz: 0.5, instance: -1 }
@@ -12,7 +12,7 @@ export function loadTriangle(h: Hierarchy, place: number): void {
   triangle.e1x = packets[c + 12]! - ax; triangle.e1y = packets[c + 16]! - ay; triangle.e1z = packets[c + 20]! - az
   triangle.e2x = packets[c + 24]! - ax; triangle.e2y = packets[c + 28]! - ay; triangle.e2z = packets[c + 32]! - az
   triangle.instance = instance
-  if (instance >= 0) toScene(h.instances!.words, instance * INSTANCE_WORDS + BACK)
+  if (instance >= 0) toScene(h.instances!.words, instance * INSTANCE_WORDS + TO_SCENE)
   const { e1x, e1y, e1z, e2x, e2y, e2z } = triangle
   triangle.nx = e1y * e2z - e1z * e2y; triangle.ny = e1z * e2x - e1x * e2z; triangle.nz = e1x * e2y - e1y * e2x
 }
