@@ -60,7 +60,7 @@ export async function renderOnThreads(world: World, camera: Camera, o: RenderOpt
       Atomics.store(control, CONTROL.tickets + row, 0)
       Atomics.store(control, at, 0)
       Atomics.store(control, CONTROL.epoch, epoch)
-      send({ kind: 'job', job: { epoch, camera: cameraFrame(camera, o.width, o.height), constants: null, lights: null, seed: o.seed, moves: false, skip: film.levels.length, order: null, tiles: null, start: o.from, from, to, sums: SUMS, settle: o.noise === undefined ? null : { noise: o.noise, least: LEAST } } })
+      send({ kind: 'job', job: { epoch, camera: cameraFrame(camera, o.width, o.height), constants: null, lights: null, seed: o.seed, moves: false, skip: film.levels.length, order: null, first: 0, only: null, tiles: null, start: o.from, from, to, sums: SUMS, settle: o.noise === undefined ? null : { noise: o.noise, least: LEAST } } })
       for (let done = 0; done < total;) { await new Promise(r => setTimeout(r, 5)); done = Atomics.load(control, at); o.progress?.((from - o.from + done / tiles) / (o.to - o.from)) }
       epoch++
       result.passes = to - o.from

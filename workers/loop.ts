@@ -14,7 +14,7 @@ import { instantiate } from '../core/network/instantiate'
 import { profileAlong } from './profile'
 import { instantiateMaterials, type World } from '../core/scene/world'
 import { joinBuild } from '../core/trace/build-share'
-import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type Job, type SwatchRequest, type ToWorker } from './protocol'
+import { CONTROL, DONE_FIRST, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type Job, type SwatchRequest, type ToWorker } from './protocol'
 
 /** How long to work before looking at the mail, ms. */
 const STRETCH = 24
@@ -28,7 +28,7 @@ const WARM_TILES = 96
 const COARSE = { opaque: 1, specular: 8 }
 
 export function createRenderLoop(post: (message: FromWorker) => void): (message: ToWorker) => void {
-  const tracer = createTracer(), hits = createFirstHits(), tile = new Float64Array(TILE * TILE * 3)
+  const tracer = createTracer(), hits = createFirstHits(), tile = new Float64Array(TILE * TILE * 3), wanted = new Uint8Array(TILE * TILE)
   let control: Int32Array | undefined, world: World | undefined, film: Film | undefined, job: Job | undefined
   let layers: Layers | null = null, keepsHits = false, hand = 0
   let materials: Material[] = [], scene: RenderScene | undefined, coarse: RenderScene | undefined, /** Of which model the lights have been made ready. */ ready: World['geometry'] | undefined
@@ -87,7 +87,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
           let level = 0
           while (ticket >= levelTiles[level]!) ticket -= levelTiles[level++]!
           coarseTile(film.levels[level]!, level === job.skip && job.order ? job.order[ticket]! : ticket, job, epoch)
-          Atomics.add(control, CONTROL.done + row * DONE_ROW + level, 1)
+          countCoarse(row, level, ticket, levelTiles[level]!)
         }
         else {
           makeReady()
@@ -104,6 +104,15 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     catch (e) { post({ kind: 'failed', message: e instanceof Error ? e.message : String(e) }) }
   }
 
+  /** Counts a tile of a coarse picture, and wakes who draws when that was the last, or the last of those that show what changed. */
+  function countCoarse(row: number, level: number, ticket: number, tiles: number): void {
+    const done = (counter: number) => Atomics.add(control!, CONTROL.done + row * DONE_ROW + counter, 1) + 1, first = level === job!.skip && ticket < job!.first
+    const stands = first && done(DONE_FIRST) === job!.first
+    if (done(level) !== tiles && !stands) return
+    Atomics.add(control!, CONTROL.news, 1)
+    Atomics.notify(control!, CONTROL.news)
+  }
+
   function report(epoch: number): void {
     const c = tracer.counts
     if (c.paths) post({ kind: 'counts', epoch, ...c })
@@ -111,10 +120,16 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   }
 
   function coarseTile(level: Level, ticket: number, j: Job, epoch: number): void {
-    const box = tileBox(level.width, level.height, ticket), { x0, y0, w, h } = box
-    if (!jobTile(coarse!, box, level.width, level.height, 0, j.seed + 0x51ed + (j.moves ? j.epoch : 0), hits, null) || !current(epoch)) return
-    for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
-      const i = y * w + x, o = (y0 + y) * level.width + x0 + x
+    const box = tileBox(level.width, level.height, ticket), { x0, y0, w, h } = box, at = (i: number) => (y0 + Math.floor(i / w)) * level.width + x0 + i % w
+    // samples are those of the picture before, so what each pixel sees is known
+    if (j.only) for (let i = 0; i < w * h; i++) wanted[i] = j.only[level.part[at(i)]!] ?? 0
+    tracer.only = j.only && wanted
+    const complete = jobTile(coarse!, box, level.width, level.height, 0, j.seed + 0x51ed + (j.moves ? j.epoch : 0), hits, null)
+    tracer.only = null
+    if (!complete || !current(epoch)) return
+    for (let i = 0; i < w * h; i++) {
+      if (j.only && wanted[i] === 0) continue
+      const o = at(i)
       for (let k = 0; k < 3; k++) { level.rgb[o * 3 + k] = tile[i * 3 + k]!; level.normal[o * 3 + k] = hits.normal[i * 3 + k]! }
       level.part[o] = hits.part[i]!
       level.depth[o] = hits.depth[i]!

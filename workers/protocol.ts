@@ -6,10 +6,10 @@ import type { Texture } from '../core/network/texture'
 import type { BuildShare } from '../core/trace/build-share'
 
 /** Words of the shared control block. Tickets and counters have a row for each epoch, modulo {@link EPOCHS}. */
-export const CONTROL = { epoch: 0, /** Epoch of which only the first tickets are wanted for now, and how many. */ held: 1, wanted: 2, /** Epoch of the denoised picture, and passes it was made of. */ denoised: 3, denoisedPasses: 4, /** Whether the page is moving something large and needs the machine: workers rest between tiles. The word after it never changes. */ polite: 5, never: 6, tickets: 16, done: 16 + 64, /** Each worker's answer to the last beat it heard: who does not answer for long hangs. */ beats: 16 + 64 + 64 * 8, size: 16 + 64 + 64 * 8 + 16 } as const
+export const CONTROL = { epoch: 0, /** Epoch of which only the first tickets are wanted for now, and how many. */ held: 1, wanted: 2, /** Epoch of the denoised picture, and passes it was made of. */ denoised: 3, denoisedPasses: 4, /** Whether the page is moving something large and needs the machine: workers rest between tiles. The word after it never changes. */ polite: 5, never: 6, /** Counts the coarse pictures that came to stand, whole or in what changed; who draws waits on it. */ news: 7, tickets: 16, done: 16 + 64, /** Each worker's answer to the last beat it heard: who does not answer for long hangs. */ beats: 16 + 64 + 64 * 8, size: 16 + 64 + 64 * 8 + 16 } as const
 export const EPOCHS = 64
-/** Counters a row of done holds: one for each level of the ladder; the last is for tiles of full passes. */
-export const DONE_ROW = 8, DONE_FULL = 7
+/** Counters a row of done holds: one for each level of the ladder; those of the first one that show what changed; tiles of full passes. */
+export const DONE_ROW = 8, DONE_FIRST = 6, DONE_FULL = 7
 
 /** What to render; everything that may change without a new world. Sent whole, so that a pass never mixes old and new values. */
 export interface Job {
@@ -25,6 +25,10 @@ export interface Job {
   skip: number
   /** Tiles of the first coarse picture in the order wanted: those that show what changed come first. Null for row by row. */
   order: Int32Array | null
+  /** How many tiles of `order` show what changed. */
+  first: number
+  /** Parts whose pixels alone are wanted of the coarse picture, by number: in a drag, where nothing else shows the change at once. Null for every pixel. */
+  only: Uint8Array | null
   /** Tiles of full passes; null for all of them. */
   tiles: Int32Array | null
   /** Passes [from, to) to add up now, to sums that begin with pass `start`. */

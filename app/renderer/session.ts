@@ -29,6 +29,8 @@ if (notes) addEventListener('input', () => { touched = performance.now() }, true
 export const MOST_PASSES = 1024
 
 export interface SessionEvents {
+  /** The picture of the last change stands, and none waits. */
+  stands(): void
   drawn(report: DrawnReport): void
   counts(paths: number, rays: number): void
   failed(message: string): void
@@ -75,12 +77,15 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     if (d.epoch === epoch && (partial || d.level >= 0 || d.passes > 0)) {
       coarseDone = true
       if (pending !== undefined) begin()
+      else events.stands()
     }
     if (d.level >= 0 || d.passes > 0) events.drawn(d)
   }
 
   /** How long after the last of several quick changes the full passes begin, ms. */
   const QUIET = 160
+  /** How long what surrounds a change may lag behind it in a drag, ms. */
+  const SURROUNDINGS = 250
   /** How long a tint rests before it is rendered, ms. */
   const TINT_REST = 1500
   let lastChange = 0, release: ReturnType<typeof setTimeout> | undefined
@@ -89,7 +94,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
   const PATIENCE = 90
   /** Whether nothing of the geometry was shown yet: then the coarsest picture comes first. */
   let unseen = true
-  let heldInTurn = 0, partial = false, coarseDone = true, pending: ReturnType<typeof setTimeout> | undefined
+  let wholeAt = 0, partial = false, coarseDone = true, pending: ReturnType<typeof setTimeout> | undefined
   /** Parts whose materials changed since the last epoch began; null when anything else did. */
   let changed: Set<number> | null = new Set()
 
@@ -130,7 +135,15 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     else begin()
   }
 
-  function begin(): void {
+  /** The hand rests: full passes begin, or the whole picture anew where only what changed was kept up. */
+  function letGo(): void {
+    if (!partial) { Atomics.store(control, CONTROL.held, 0); all({ kind: 'go' }); return }
+    onlyMoved = false
+    begin(false)
+  }
+
+  /** @param drags whether changes in quick turn are taken for a drag */
+  function begin(drags = true): void {
     clearTimeout(pending)
     pending = undefined
     if (!film || !world || !camera || paused) return
@@ -143,12 +156,11 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
       if (lightAlone !== null) setMix(film, film.mix.map((_, i) => Math.floor(i / 3) === lightAlone ? 1 : 0))
     }
     epoch++
-    const now = performance.now(), held = now - lastChange < 400
+    const now = performance.now(), held = drags && now - lastChange < 400
     lastChange = now
     coarseDone = false
     clearTimeout(release)
-    heldInTurn = held ? heldInTurn + 1 : 0
-    if (held) release = setTimeout(() => { Atomics.store(control, CONTROL.held, 0); all({ kind: 'go' }) }, QUIET)
+    if (held) release = setTimeout(letGo, QUIET)
     const row = epoch % EPOCHS, tiles = region && tilesIn(region, film.width, film.height)
     Atomics.store(control, CONTROL.tickets + row, 0)
     for (let k = 0; k < DONE_ROW; k++) Atomics.store(control, CONTROL.done + row * DONE_ROW + k, 0)
@@ -156,10 +168,11 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     unseen = false
     const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId, guided = key === guideKey
     const concerned = guided && changed?.size ? tilesOf(coarse, changed) : null
-    // in a drag what changes is computed each time, its surroundings every fourth: the page needs the machine too
+    // in a drag what changes is computed each time, what it lights and mirrors four times a second: the page needs the machine too
     const first = concerned?.first ?? 0, whole = tileCount(coarse.width, coarse.height)
-    partial = held && first > 0 && heldInTurn % 4 !== 0
-    Atomics.store(control, CONTROL.wanted, partial ? Math.min(whole, first + 3) : whole)
+    partial = held && first > 0 && now - wholeAt < SURROUNDINGS
+    if (!partial) wholeAt = now
+    Atomics.store(control, CONTROL.wanted, partial ? first : whole)
     Atomics.store(control, CONTROL.held, held ? epoch : 0)
     const frame = cameraFrame(camera, film.width, film.height), moves = onlyMoved
     onlyMoved = true
@@ -169,7 +182,7 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     // a change counts from the event that made it
     notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + (now - touched < 300 ? touched : now) })
     Atomics.store(control, CONTROL.epoch, epoch)
-    all({ kind: 'job', job: { epoch, camera: frame, constants, lights, seed: 0, moves, skip, order: concerned?.order ?? null, tiles, start: 0, from: 0, to: MOST_PASSES, sums: epoch, settle: { noise: VIEW_NOISE, least: VIEW_LEAST } } })
+    all({ kind: 'job', job: { epoch, camera: frame, constants, lights, seed: 0, moves, skip, order: concerned?.order ?? null, first, only: partial ? concerned!.parts : null, tiles, start: 0, from: 0, to: MOST_PASSES, sums: epoch, settle: { noise: VIEW_NOISE, least: VIEW_LEAST } } })
   }
 
   /** Order of a coarse picture's tiles that begins with those where `parts` were last seen. */

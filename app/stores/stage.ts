@@ -18,6 +18,7 @@ import { takeEarly } from '../renderer/early'
 import { hiddenParts } from '../renderer/hidden'
 import { balanceFor, balanceForColour, whiteOfTemperature } from '../../core/colour/balance'
 import type { Loader, Look } from '../renderer/loader'
+import { pictureStands } from '../renderer/paced'
 import { startWorkers } from '../renderer/start-workers'
 import type { Region } from '../renderer/region'
 import { createSession, type RenderSession } from '../renderer/session'
@@ -64,6 +65,7 @@ export const useStage = defineStore('stage', () => {
 
   function start(canvas: HTMLCanvasElement): void {
     session.value = createSession(canvas, early?.workers ?? startWorkers(), {
+      stands: pictureStands,
       drawn(r) {
         drawn.value = r
         if (r.passes >= 1) session.value?.passDone(r.epoch)

@@ -5,7 +5,7 @@ import { createFilm, TILE_STATE, tileCount, tileHasEnough, tilePasses, type Film
 import { remix } from '../../core/render/mix'
 import { keepLevel, reuse, type Seen } from '../../core/render/reuse'
 import { tileNoise } from '../../core/render/settle'
-import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS } from '../../workers/protocol'
+import { CONTROL, DONE_FIRST, DONE_FULL, DONE_ROW, EPOCHS } from '../../workers/protocol'
 import type { DisplayMessage, DrawnReport } from '../renderer/messages'
 
 let canvas: OffscreenCanvas | undefined, context: OffscreenCanvasRenderingContext2D | null = null
@@ -105,17 +105,18 @@ function joinedLevel(epoch: number, level: Level): Level {
   return joinedOf === epoch ? joined! : level
 }
 
+/** Looks for something to draw, and again when workers say that a coarse picture stands, at the latest in 6 ms. */
 function look(): void {
+  const news = control ? Atomics.load(control, CONTROL.news) : 0
   if (film && control && context && image) {
     if (Atomics.load(film.mixes, 0) !== mixDrawn) { mixDrawn = Atomics.load(film.mixes, 0); dirty = remix(film) || dirty }
-    const coarse = film.levels[skip]!
     const epoch = Atomics.load(control, CONTROL.epoch), row = CONTROL.done + epoch % EPOCHS * DONE_ROW
     const tiles = Atomics.load(control, row + DONE_FULL), perPass = region?.count ?? tileCount(film.width, film.height), level = levelsDone(epoch), now = performance.now()
     const fresh = epoch !== drawnEpoch, calm = denoise && tiles >= perPass && Atomics.load(control, CONTROL.denoised) === epoch ? Atomics.load(control, CONTROL.denoisedPasses) : 0
-    // What changed is shown as soon as its own tiles stand; what it lights and mirrors follows with the whole coarse picture. Tickets are taken in order, by two or more hands.
-    if (fresh && level < 0 && tiles === 0 && drawnPart !== epoch && guided && guidedEpoch === epoch && changed && first > 0 && small && scratch && Atomics.load(control, row + skip) >= Math.min(tileCount(coarse.width, coarse.height), first + 3)) {
+    // what changed is shown as soon as its own tiles stand; what it lights and mirrors follows with the whole coarse picture
+    if (fresh && level < 0 && tiles === 0 && drawnPart !== epoch && guided && guidedEpoch === epoch && changed && first > 0 && small && scratch && Atomics.load(control, row + DONE_FIRST) >= first) {
       const began = performance.now()
-      developCoarse(film, { epoch, exposure, balance, neutral, clipping, zones, level: coarse, guided: true, only: changed }, small.data)
+      developCoarse(film, { epoch, exposure, balance, neutral, clipping, zones, level: film.levels[skip]!, guided: true, only: changed }, small.data)
       scratch.getContext('2d')!.putImageData(small, 0, 0)
       context.drawImage(scratch, 0, 0, small.width * 2, small.height * 2)
       drawnPart = epoch
@@ -146,6 +147,8 @@ function look(): void {
       postMessage({ kind: 'drawn', epoch, level, passes: shown, clipped, noise: passes >= 2 ? noise : null, settled, denoised: calm, at: performance.timeOrigin + performance.now(), took: performance.now() - began } satisfies DrawnReport)
     }
   }
-  setTimeout(look, 6)
+  const told = control && 'waitAsync' in Atomics ? Atomics.waitAsync(control, CONTROL.news, news, 6) : undefined
+  if (told) void Promise.resolve(told.value).then(look)
+  else setTimeout(look, 6)
 }
 look()

@@ -67,9 +67,11 @@ export interface Tracer {
   counts: Counts
   /** Asked before every bounce; where it says so the tile is left as it is, and what it gave is worth nothing. */
   stop: (() => boolean) | null
+  /** Which pixels of the tile are wanted, row by row; null for all. The others come out black. */
+  only: Uint8Array | null
 }
 
-export const createTracer = (): Tracer => ({ rays: createRayBatch(BATCH), shadows: createRayBatch(BATCH), probes: createProbes(BATCH), counts: { paths: 0, rays: 0, lost: 0 }, stop: null })
+export const createTracer = (): Tracer => ({ rays: createRayBatch(BATCH), shadows: createRayBatch(BATCH), probes: createProbes(BATCH), counts: { paths: 0, rays: 0, lost: 0 }, stop: null, only: null })
 
 /** Paths that scattered in a medium and go on without meeting a surface. */
 const drifting = new Int32Array(BATCH)
@@ -104,12 +106,12 @@ export function renderTile(t: Tracer, scene: RenderScene, x0: number, y0: number
   t.shadows = batchNear(geometry.hierarchy, t.shadows, 2)
   startPaths(x0, y0, w, n, width, height, pass, seed, camera)
   counted.fill(0, 0, n)
-  t.counts.paths += n
   if (partsAround(scene).length > 0) for (let i = 0; i < n; i++) { loadWavelengths(i); beginInside(scene, i) }
   // what a pixel covers at a distance of one
   pixelAngle = Math.hypot(camera[6]!, camera[7]!, camera[8]!) / Math.hypot(camera[9]!, camera[10]!, camera[11]!) * 2 / height
-  let living = n
-  for (let i = 0; i < n; i++) active[i] = i
+  let living = 0
+  for (let i = 0; i < n; i++) if (t.only === null || t.only[i] !== 0) active[living++] = i
+  t.counts.paths += living
   if (first) { first.part.fill(-1); first.albedo.fill(0); first.normal.fill(0); first.position.fill(0); first.depth.fill(0) }
   if (layers) beginLayers(layers, n)
   for (let bounce = 0; living > 0; bounce++) {

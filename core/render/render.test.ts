@@ -46,6 +46,18 @@ it('a tile that is told to stop ends before its next bounce, and leaves nothing 
   expect(b).toEqual(a)
 })
 
+it('pixels that are wanted alone are what they are among the others', () => {
+  const scene = sceneOf(ball, [materialOf(mtlx(pbr({ base_color: '0.5, 0.3, 0.2' })), 's')], uniform(0.8), close, TILE, TILE), tracer = createTracer(), whole = new Float64Array(TILE * TILE * 3), some = whole.slice(), render = (out: Float64Array) => renderTile(tracer, scene, 0, 0, TILE, TILE, TILE, TILE, 0, 1, out, null)
+  render(whole)
+  const all = tracer.counts.rays
+  tracer.only = Uint8Array.from({ length: TILE * TILE }, (_, i) => i % 3 === 1 ? 1 : 0)
+  tracer.counts.paths = tracer.counts.rays = 0
+  render(some)
+  expect(some).toEqual(whole.map((x, i) => tracer.only![Math.floor(i / 3)] ? x : 0))
+  expect(tracer.counts.paths).toBe(tracer.only.reduce((a, b) => a + b))
+  expect(tracer.counts.rays).toBeLessThan(all / 2)
+})
+
 describe('the film', () => {
   const scene = sceneOf(ball, [materialOf(mtlx(pbr({ base_color: '0.5, 0.3, 0.2' })), 's')], uniform(0.8), { ...close, fov: 25 }, 24, 24)
   it('passes 1–16 plus 17–32 are 1–32, bit for bit', () => {
