@@ -11,12 +11,22 @@ step() { # name, command…: one check of its own
   echo "== $name"
   if "$@"; then passed=$((passed + 1)); else failed=$((failed + 1)); echo "FAILED: $name"; fi
 }
+beside() { # name|command…: checks of their own, two at a time, told in their order
+  local log check i=0; log=$(mktemp -d)
+  for check in "$@"; do
+    while [ "$(jobs -rp | wc -l)" -ge 2 ]; do wait -n; done
+    { ${check#*|} >"$log/$i" 2>&1 && touch "$log/$i.passed"; } & i=$((i + 1))
+  done
+  wait
+  i=0
+  for check in "$@"; do step "${check%%|*}" bash -c "cat $log/$i; [ -f $log/$i.passed ]"; i=$((i + 1)); done
+}
 # before anything of Nuxt's is made: the command needs none of it
 step "the command by itself" node scripts/cli.mjs help
 npx nuxt prepare >/dev/null 2>&1
-for folder in core workers cli demo; do step "types of $folder" npx tsc -p "$folder"; done
-step "types of the application" npx nuxt typecheck
-step "lint" npx eslint .
+# what takes one processor, two at a time
+beside "the build|bash scripts/build.sh" "types of core|npx tsc -p core" "types of workers|npx tsc -p workers" "types of cli|npx tsc -p cli" "types of demo|npx tsc -p demo"
+beside "types of the application|npx nuxt typecheck" "lint|npx eslint ."
 
 count() { node -e 'const r = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8")); const s = r.stats ? [r.stats.expected + r.stats.flaky, r.stats.unexpected] : [r.numPassedTests, r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0)]; console.log(s.join(" "))' "$1" 2>/dev/null || echo "0 1"; }
 tally() { read -r p f <<<"$(count "$1")"; passed=$((passed + p)); failed=$((failed + f)); }

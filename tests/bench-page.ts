@@ -26,7 +26,7 @@ export class BenchPage {
   }
   /** Waits for full passes. */
   async refined(passes: number): Promise<void> {
-    await expect.poll(this.samples, { timeout: 90_000 }).toBeGreaterThanOrEqual(passes)
+    await expect.poll(this.samples, { timeout: 90_000, intervals: [100] }).toBeGreaterThanOrEqual(passes)
   }
   /** Waits until the picture has begun anew and shows a coarse or full picture. */
   async settled(passes = 1): Promise<void> {
