@@ -44,8 +44,8 @@ describe.each(KINDS)('%s', (_, changes) => {
       const t = Math.min(T - 1, Math.floor((1 - scattered.z) / 2 * T)), p = Math.floor((Math.atan2(scattered.y, scattered.x) / (2 * Math.PI) + 1) % 1 * P)
       seen[t * P + p]!++
     }
-    // midpoint rule, 40 × 40 points a cell: the peaks are narrow
-    const M = 40
+    // midpoint rule, 24 × 24 points a cell: the peaks are narrow
+    const M = 24
     for (let t = 0; t < T; t++) for (let p = 0; p < P; p++) for (let a = 0; a < M; a++) for (let b = 0; b < M; b++) {
       const z = 1 - 2 * (t + (a + 0.5) / M) / T, f = 2 * Math.PI * (p + (b + 0.5) / M) / P, r = Math.sqrt(1 - z * z)
       expected[t * P + p]! += evaluate(r * Math.cos(f), r * Math.sin(f), z) * 4 * Math.PI / (T * P) / (M * M) * N
