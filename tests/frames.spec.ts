@@ -36,10 +36,10 @@ test('a frame that is killed five times ends with the bits of an undisturbed one
     await dialog.getByRole('button', { name: 'Put into the queue' }).click()
     await expect(dialog).toBeHidden()
   }
-  await ask('Killed', '10')
+  await ask('Killed', '8')
   await page.getByRole('link', { name: 'Frames' }).click()
   await expect(page.getByTestId('no-worker')).toBeVisible()
-  await expect(row('queued', 'Killed')).toContainText('0 of 10 passes')
+  await expect(row('queued', 'Killed')).toContainText('0 of 8 passes')
   let worker = startWorker(), seen = 0, seed = 5
   const random = () => (seed = seed * 48271 % 2147483647) / 2147483647
   try {
@@ -53,12 +53,12 @@ test('a frame that is killed five times ends with the bits of an undisturbed one
     }
     expect(seen).toBeGreaterThanOrEqual(5)
     await until(async () => (await frame('Killed')).status === 'done')
-    await expect(row('done', 'Killed')).toContainText('10 passes')
+    await expect(row('done', 'Killed')).toContainText('8 passes')
 
     // undisturbed, the same frame has the same bytes: pictures are kept by the hash of their content
     await page.goBack()
     await bench.settled()
-    await ask('Undisturbed', '10')
+    await ask('Undisturbed', '8')
     // the worker gives way to whoever sits before the machine: a view that goes on refining would keep it waiting
     await page.getByRole('link', { name: 'Frames' }).click()
     await until(async () => (await frame('Undisturbed')).status === 'done')
@@ -84,6 +84,6 @@ test('a frame that is killed five times ends with the bits of an undisturbed one
   const folder = test.info().outputPath('scenes'), again = test.info().outputPath('again.exr')
   execFileSync('node', ['scripts/bundle.mjs', 'demo/export.ts', folder], { stdio: 'ignore' })
   const size = /(\d+) × (\d+)/.exec((await row('done', 'Killed').textContent())!)!
-  wavelume('render', `${folder}/skerry-lantern.scene.json`, '-o', again, '--size', `${size[1]}x${size[2]}`, '--passes', '10', '--aov', 'lights')
+  wavelume('render', `${folder}/skerry-lantern.scene.json`, '-o', again, '--size', `${size[1]}x${size[2]}`, '--passes', '8', '--aov', 'lights')
   expect(JSON.parse(wavelume('compare', saved, again, '--metric', 'rmse', '--json')).rmse).toBe(0)
 })
