@@ -20,6 +20,7 @@ beside() { # name|command…: checks of their own, two at a time, told in their 
   wait
   i=0
   for check in "$@"; do step "${check%%|*}" bash -c "cat $log/$i; [ -f $log/$i.passed ]"; i=$((i + 1)); done
+  rm -r "$log"
 }
 # before anything of Nuxt's is made: the command needs none of it
 step "the command by itself" node scripts/cli.mjs help

@@ -102,6 +102,17 @@ describe('the loop of a render worker', () => {
     expect([b.count(1, 0), b.film.sum.some(x => x !== 0)]).toEqual([0, false])
   })
 
+  it('renders whole tiles again after one of some pixels has failed', async () => {
+    const b = bench()
+    b.begin({ epoch: 1 })
+    await b.until(() => b.count(1, 0) === tiles)
+    b.begin({ epoch: 2, camera: undefined as unknown as Float64Array, order: Int32Array.of(1, 0), first: 1, only: Uint8Array.of(0, 1) })
+    await b.until(() => b.said.some(m => m.kind === 'failed'))
+    b.begin({ epoch: 3, skip: 1, to: 1 })
+    await b.until(() => b.count(3, DONE_FULL) === tileCount(WIDTH, HEIGHT))
+    expect(b.film.sum).toEqual(sumOfPasses({ ...world, materials: instantiateMaterials(world), camera }, WIDTH, HEIGHT, 0, 1))
+  })
+
   it('says what failed instead of falling silent', async () => {
     const b = bench()
     b.begin({ epoch: 1, camera: undefined as unknown as Float64Array })

@@ -58,10 +58,11 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   const outdated = () => !job || !current(job.epoch)
 
   /** Renders a tile of a job, which ends within a bounce when another job has come. @returns whether it came to its end */
-  function jobTile(of: RenderScene, { x0, y0, w, h }: TileBox, width: number, height: number, pass: number, seed: number, first: FirstHits | null, kept: Layers | null): boolean {
+  function jobTile(of: RenderScene, { x0, y0, w, h }: TileBox, width: number, height: number, pass: number, seed: number, first: FirstHits | null, kept: Layers | null, only: Uint8Array | null = null): boolean {
     tracer.stop = outdated
+    tracer.only = only
     try { return renderTile(tracer, of, x0, y0, w, h, width, height, pass, seed, tile, first, kept) }
-    finally { tracer.stop = null }
+    finally { tracer.stop = tracer.only = null }
   }
 
   function work(): void {
@@ -123,10 +124,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     const box = tileBox(level.width, level.height, ticket), { x0, y0, w, h } = box, at = (i: number) => (y0 + Math.floor(i / w)) * level.width + x0 + i % w
     // samples are those of the picture before, so what each pixel sees is known
     if (j.only) for (let i = 0; i < w * h; i++) wanted[i] = j.only[level.part[at(i)]!] ?? 0
-    tracer.only = j.only && wanted
-    const complete = jobTile(coarse!, box, level.width, level.height, 0, j.seed + 0x51ed + (j.moves ? j.epoch : 0), hits, null)
-    tracer.only = null
-    if (!complete || !current(epoch)) return
+    if (!jobTile(coarse!, box, level.width, level.height, 0, j.seed + 0x51ed + (j.moves ? j.epoch : 0), hits, null, j.only && wanted) || !current(epoch)) return
     for (let i = 0; i < w * h; i++) {
       if (j.only && wanted[i] === 0) continue
       const o = at(i)

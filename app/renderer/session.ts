@@ -169,20 +169,20 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId, guided = key === guideKey
     const concerned = guided && changed?.size ? tilesOf(coarse, changed) : null
     // in a drag what changes is computed each time, what it lights and mirrors four times a second: the page needs the machine too
-    const first = concerned?.first ?? 0, whole = tileCount(coarse.width, coarse.height)
+    const { first = 0, order = null, parts = null } = concerned ?? {}, whole = tileCount(coarse.width, coarse.height)
     partial = held && first > 0 && now - wholeAt < SURROUNDINGS
     if (!partial) wholeAt = now
     Atomics.store(control, CONTROL.wanted, partial ? first : whole)
     Atomics.store(control, CONTROL.held, held ? epoch : 0)
     const frame = cameraFrame(camera, film.width, film.height), moves = onlyMoved
     onlyMoved = true
-    display.postMessage({ kind: 'epoch', epoch, camera: frame, moves, guided, skip, first: concerned?.first ?? 0, changed: concerned?.parts ?? null, tiles } satisfies DisplayMessage)
+    display.postMessage({ kind: 'epoch', epoch, camera: frame, moves, guided, skip, first, changed: parts, tiles } satisfies DisplayMessage)
     changed = new Set()
     pendingGuide = key
     // a change counts from the event that made it
     notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + (now - touched < 300 ? touched : now) })
     Atomics.store(control, CONTROL.epoch, epoch)
-    all({ kind: 'job', job: { epoch, camera: frame, constants, lights, seed: 0, moves, skip, order: concerned?.order ?? null, first, only: partial ? concerned!.parts : null, tiles, start: 0, from: 0, to: MOST_PASSES, sums: epoch, settle: { noise: VIEW_NOISE, least: VIEW_LEAST } } })
+    all({ kind: 'job', job: { epoch, camera: frame, constants, lights, seed: 0, moves, skip, order, first, only: partial ? parts : null, tiles, start: 0, from: 0, to: MOST_PASSES, sums: epoch, settle: { noise: VIEW_NOISE, least: VIEW_LEAST } } })
   }
 
   /** Order of a coarse picture's tiles that begins with those where `parts` were last seen. */

@@ -105,6 +105,12 @@ function joinedLevel(epoch: number, level: Level): Level {
   return joinedOf === epoch ? joined! : level
 }
 
+/** Puts the half-size picture onto the canvas. */
+function putSmall(): void {
+  scratch!.getContext('2d')!.putImageData(small!, 0, 0)
+  context!.drawImage(scratch!, 0, 0, small!.width * 2, small!.height * 2)
+}
+
 /** Looks for something to draw, and again when workers say that a coarse picture stands, at the latest in 6 ms. */
 function look(): void {
   const news = control ? Atomics.load(control, CONTROL.news) : 0
@@ -117,8 +123,7 @@ function look(): void {
     if (fresh && level < 0 && tiles === 0 && drawnPart !== epoch && guided && guidedEpoch === epoch && changed && first > 0 && small && scratch && Atomics.load(control, row + DONE_FIRST) >= first) {
       const began = performance.now()
       developCoarse(film, { epoch, exposure, balance, neutral, clipping, zones, level: film.levels[skip]!, guided: true, only: changed }, small.data)
-      scratch.getContext('2d')!.putImageData(small, 0, 0)
-      context.drawImage(scratch, 0, 0, small.width * 2, small.height * 2)
+      putSmall()
       drawnPart = epoch
       postMessage({ kind: 'drawn', epoch, level: -1, passes: 0, clipped: 0, noise: null, settled: 0, denoised: 0, at: performance.timeOrigin + performance.now(), took: performance.now() - began } satisfies DrawnReport)
     }
@@ -128,8 +133,7 @@ function look(): void {
       let clipped: number
       if (tiles === 0 && level >= 0 && small && scratch) {
         clipped = developCoarse(film, level === skip ? { ...options, level: joinedLevel(epoch, film.levels[level]!) } : options, small.data)
-        scratch.getContext('2d')!.putImageData(small, 0, 0)
-        context.drawImage(scratch, 0, 0, small.width * 2, small.height * 2)
+        putSmall()
       }
       else {
         clipped = develop(film, options, image.data)
