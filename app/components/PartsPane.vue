@@ -7,14 +7,29 @@ import { passesStraight, STRAIGHT } from '../../core/scene/compile-material'
 import { withValues } from '../../core/scene/part-values'
 import { documentTint } from '../renderer/tint'
 
-const bench = useBench(), say = useSay()
+const CARRY = 'Drag it onto another part, here or in the picture, to give that the same material'
+const STRAIGHT =
+  'Lamps light what lies behind this material as if it did not bend light: quick and quiet, but without ' +
+  'caustics, and shadows of rough glass stay sharp. Off, light finds its own way, which takes long'
+const bench = useBench()
+const say = useSay()
 const importing = ref<HTMLInputElement>()
 
-const rows = steady(() => (bench.scene?.parts ?? []).map((p) => {
-  const d = bench.state?.materials[p.material]
-  return { name: p.name, material: p.material, hidden: p.hidden === true, tint: d ? documentTint(withValues(d, p.values), bench.scene?.materials[p.material]?.material) : '#808080' }
+const rows = steady(() =>
+  (bench.scene?.parts ?? []).map(p => {
+    const d = bench.state?.materials[p.material]
+    return {
+      name: p.name,
+      material: p.material,
+      hidden: p.hidden === true,
+      tint: d ? documentTint(withValues(d, p.values), bench.scene?.materials[p.material]?.material) : '#808080',
+    }
+  }),
+)
+const SPECIMENS = [...new Set(specimens.map(s => s.class))].map(c => ({
+  class: c,
+  of: specimens.filter(s => s.class === c),
 }))
-const SPECIMENS = [...new Set(specimens.map(s => s.class))].map(c => ({ class: c, of: specimens.filter(s => s.class === c) }))
 const keys = steady(() => Object.keys(bench.state?.materials ?? {}))
 
 /** Puts a starter or a specimen on the part. */
@@ -32,29 +47,66 @@ function choose(value: string): void {
 async function bringIn(files: FileList | File[] | null | undefined): Promise<void> {
   if (!files?.length || bench.part === null) return
   try {
-    const list = [...files], { readMaterialFiles } = await import('../renderer/material-files')
+    const list = [...files]
+    const { readMaterialFiles } = await import('../renderer/material-files')
     const { document, name, missing, lost } = await readMaterialFiles(list)
     bench.assign(bench.part, bench.freeKey(name), document)
-    say.note(`${name} is now on ${bench.part}`, [missing.length ? `Missing: ${missing.join(', ')}.` : '', ...lost].filter(Boolean).join(' ') || undefined)
+    say.note(
+      `${name} is now on ${bench.part}`,
+      [missing.length ? `Missing: ${missing.join(', ')}.` : '', ...lost].filter(Boolean).join(' ') || undefined,
+    )
+  } catch (e) {
+    say.fault('The material was not read', messageOf(e))
   }
-  catch (e) { say.fault('The material was not read', messageOf(e)) }
 }
 /** Whether the part wears something that light passes, so that it may lie in other glass. */
-const glassy = computed(() => bench.document !== null && bench.document !== undefined && bench.document.children.some(n => n.tag === 'wl_glass' || n.tag === 'dielectric_bsdf' || n.tag === 'open_pbr_surface' && Number(inputOf(n, 'transmission_weight')?.attributes.value ?? 0) > 0))
+const glassy = computed(
+  () =>
+    bench.document !== null &&
+    bench.document !== undefined &&
+    bench.document.children.some(
+      n =>
+        n.tag === 'wl_glass' ||
+        n.tag === 'dielectric_bsdf' ||
+        (n.tag === 'open_pbr_surface' && Number(inputOf(n, 'transmission_weight')?.attributes.value ?? 0) > 0),
+    ),
+)
 const priority = computed(() => bench.scene?.parts.find(p => p.name === bench.part)?.priority ?? 0)
-const setPriority = (n: number) => bench.changeScene(`Priority of ${bench.part}`, s => ({ ...s, parts: s.parts.map(p => p.name === bench.part ? { ...p, priority: n } : p) }))
-const materialNode = computed(() => bench.materialName ?? (bench.materialKey !== null ? bench.materialNameOf(bench.materialKey) : undefined) ?? '')
-const straight = computed(() => bench.document ? passesStraight(bench.document, materialNode.value) : false)
-const setStraight = (on: boolean) => bench.edit(`Straight shadows of ${bench.materialKey} ${on ? 'on' : 'off'}`, d => setAttribute(d, materialNode.value, STRAIGHT, on ? 'true' : undefined))
-const toggle = (name: string) => bench.changeScene(`${name} off or on`, s => ({ ...s, parts: s.parts.map(p => p.name === name ? { ...p, hidden: !p.hidden } : p) }))
-const alone = (name: string) => { bench.partAlone = bench.partAlone === name ? null : name }
+const setPriority = (n: number) =>
+  bench.changeScene(`Priority of ${bench.part}`, s => ({
+    ...s,
+    parts: s.parts.map(p => (p.name === bench.part ? { ...p, priority: n } : p)),
+  }))
+const materialNode = computed(
+  () =>
+    bench.materialName ?? (bench.materialKey !== null ? bench.materialNameOf(bench.materialKey) : undefined) ?? '',
+)
+const straight = computed(() => (bench.document ? passesStraight(bench.document, materialNode.value) : false))
+const setStraight = (on: boolean) =>
+  bench.edit(`Straight shadows of ${bench.materialKey} ${on ? 'on' : 'off'}`, d =>
+    setAttribute(d, materialNode.value, STRAIGHT, on ? 'true' : undefined),
+  )
+const toggle = (name: string) =>
+  bench.changeScene(`${name} off or on`, s => ({
+    ...s,
+    parts: s.parts.map(p => (p.name === name ? { ...p, hidden: !p.hidden } : p)),
+  }))
+const alone = (name: string) => {
+  bench.partAlone = bench.partAlone === name ? null : name
+}
 /** Kind of what is carried when a part's material is dragged onto another part. */
 const CARRIED = 'text/wavelume-material'
 const carry = (e: DragEvent, material: string) => e.dataTransfer?.setData(CARRIED, material)
 /** A material of the project or a file of one, dropped on a part here or in the picture. */
 function drop(e: DragEvent, name: string): void {
-  const files = e.dataTransfer?.files, carried = e.dataTransfer?.getData(CARRIED)
-  if (carried && bench.state?.materials[carried]) { bench.assign(name, carried); bench.selectPart(name); say.note(`${name} wears ${carried}`); return }
+  const files = e.dataTransfer?.files
+  const carried = e.dataTransfer?.getData(CARRIED)
+  if (carried && bench.state?.materials[carried]) {
+    bench.assign(name, carried)
+    bench.selectPart(name)
+    say.note(`${name} wears ${carried}`)
+    return
+  }
   if (!files?.length) return
   bench.selectPart(name)
   void bringIn(files)
@@ -64,43 +116,191 @@ defineExpose({ drop })
 
 <template>
   <section class="pane" aria-label="Parts">
-    <div class="head"><b>Parts</b><span>{{ rows.length }}</span></div>
+    <div class="head">
+      <b>Parts</b>
+      <span>{{ rows.length }}</span>
+    </div>
     <ul class="scroll" aria-label="Parts of the model">
-      <li v-for="p in rows" :key="p.name" :class="{ at: p.name === bench.part, hidden: p.hidden }" draggable="true" @dragstart="carry($event, p.material)" @dragover.prevent @drop.prevent="drop($event, p.name)">
-        <button class="pick" :aria-pressed="p.name === bench.part" :title="`${p.name}: ${p.material}. Drag it onto another part, here or in the picture, to give that the same material`" @click="bench.selectPart(p.name)"><i :style="{ background: p.tint }" /><span>{{ p.name }}</span></button>
-        <button class="q alone" :class="{ on: bench.partAlone === p.name }" :aria-label="`Show ${p.name} alone`" :aria-pressed="bench.partAlone === p.name" title="Alone (Shift+A)" @click.stop="alone(p.name)"><UIcon name="i-lucide-square-user" /></button>
-        <button class="q" :aria-label="p.hidden ? `Show ${p.name}` : `Hide ${p.name}`" :title="p.hidden ? 'Hidden: show' : 'Hide'" @click.stop="toggle(p.name)"><UIcon :name="p.hidden ? 'i-lucide-eye-off' : 'i-lucide-eye'" /></button>
+      <li
+        v-for="p in rows"
+        :key="p.name"
+        :class="{ at: p.name === bench.part, hidden: p.hidden }"
+        draggable="true"
+        @dragstart="carry($event, p.material)"
+        @dragover.prevent
+        @drop.prevent="drop($event, p.name)"
+      >
+        <button
+          class="pick"
+          :aria-pressed="p.name === bench.part"
+          :title="`${p.name}: ${p.material}. ${CARRY}`"
+          @click="bench.selectPart(p.name)"
+        >
+          <i :style="{ background: p.tint }" />
+          <span>{{ p.name }}</span>
+        </button>
+        <button
+          class="q alone"
+          :class="{ on: bench.partAlone === p.name }"
+          :aria-label="`Show ${p.name} alone`"
+          :aria-pressed="bench.partAlone === p.name"
+          title="Alone (Shift+A)"
+          @click.stop="alone(p.name)"
+        >
+          <UIcon name="i-lucide-square-user" />
+        </button>
+        <button
+          class="q"
+          :aria-label="p.hidden ? `Show ${p.name}` : `Hide ${p.name}`"
+          :title="p.hidden ? 'Hidden: show' : 'Hide'"
+          @click.stop="toggle(p.name)"
+        >
+          <UIcon :name="p.hidden ? 'i-lucide-eye-off' : 'i-lucide-eye'" />
+        </button>
       </li>
     </ul>
     <div class="wear rule">
       <label class="small" for="material-of-part">Material of {{ bench.part }}</label>
-      <select id="material-of-part" class="b" :value="'key:' + bench.materialKey" @change="choose(($event.target as HTMLSelectElement).value); ($event.target as HTMLSelectElement).value = 'key:' + bench.materialKey">
-        <optgroup label="In this project"><option v-for="key in keys" :key="key" :value="'key:' + key">{{ key }}</option></optgroup>
-        <optgroup label="New from a starter"><option v-for="s in starters" :key="s.key" :value="'new:' + s.key">{{ s.title }}</option></optgroup>
-        <optgroup v-for="c in SPECIMENS" :key="c.class" :label="`Measured: ${c.class}`"><option v-for="s in c.of" :key="s.key" :value="'new:' + s.key">{{ s.title }}</option></optgroup>
-        <optgroup label="From a file"><option value="import:">Import .mtlx or .zip …</option></optgroup>
+      <select
+        id="material-of-part"
+        class="b"
+        :value="'key:' + bench.materialKey"
+        @change="
+          choose(($event.target as HTMLSelectElement).value)
+          ;($event.target as HTMLSelectElement).value = 'key:' + bench.materialKey
+        "
+      >
+        <optgroup label="In this project">
+          <option v-for="key in keys" :key="key" :value="'key:' + key">{{ key }}</option>
+        </optgroup>
+        <optgroup label="New from a starter">
+          <option v-for="s in starters" :key="s.key" :value="'new:' + s.key">{{ s.title }}</option>
+        </optgroup>
+        <optgroup v-for="c in SPECIMENS" :key="c.class" :label="`Measured: ${c.class}`">
+          <option v-for="s in c.of" :key="s.key" :value="'new:' + s.key">{{ s.title }}</option>
+        </optgroup>
+        <optgroup label="From a file">
+          <option value="import:">Import .mtlx or .zip …</option>
+        </optgroup>
       </select>
       <OwnValues />
-      <label v-if="glassy" class="small priority" title="Where glasses lie in each other, as a liquid that reaches a little into its glass, the higher one counts">Priority in other glass <select class="b" :aria-label="`Priority of ${bench.part} in other glass`" :value="priority" @change="setPriority(Number(($event.target as HTMLSelectElement).value))"><option v-for="n in 10" :key="n" :value="n - 1">{{ n - 1 }}</option></select></label>
-      <label v-if="glassy" class="small priority" title="Lamps light what lies behind this material as if it did not bend light: quick and quiet, but without caustics, and shadows of rough glass stay sharp. Off, light finds its own way, which takes long">Shadows pass straight <input type="checkbox" :checked="straight" @change="setStraight(($event.target as HTMLInputElement).checked)"></label>
-      <input ref="importing" type="file" accept=".mtlx,.zip,.png,.jpg,.jpeg,.exr,.hdr" multiple hidden data-testid="import-material" @change="bringIn(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">
+      <label
+        v-if="glassy"
+        class="small priority"
+        title="Where glasses lie in each other, as a liquid that reaches a little into its glass, the higher one counts"
+        >Priority in other glass
+        <select
+          class="b"
+          :aria-label="`Priority of ${bench.part} in other glass`"
+          :value="priority"
+          @change="setPriority(Number(($event.target as HTMLSelectElement).value))"
+        >
+          <option v-for="n in 10" :key="n" :value="n - 1">{{ n - 1 }}</option>
+        </select>
+      </label>
+      <label v-if="glassy" class="small priority" :title="STRAIGHT"
+        >Shadows pass straight
+        <input
+          type="checkbox"
+          :checked="straight"
+          @change="setStraight(($event.target as HTMLInputElement).checked)"
+        />
+      </label>
+      <input
+        ref="importing"
+        type="file"
+        accept=".mtlx,.zip,.png,.jpg,.jpeg,.exr,.hdr"
+        multiple
+        hidden
+        data-testid="import-material"
+        @change="
+          bringIn(($event.target as HTMLInputElement).files)
+          ;($event.target as HTMLInputElement).value = ''
+        "
+      />
     </div>
   </section>
 </template>
 
 <style scoped>
-ul { list-style: none; margin: 0; padding: 0; }
-li { display: flex; align-items: center; padding: 1px 2px 1px 0; min-height: 26px; border: 2px solid transparent; cursor: default; position: relative; }
-li.at { border-color: var(--accent); background: var(--raised); font-weight: 600; }
-li.hidden { display: flex; color: var(--soft); text-decoration: line-through; }
-.pick { flex: 1; min-width: 0; min-height: 24px; display: flex; align-items: center; gap: 7px; padding: 0 4px 0 7px; text-align: left; font-weight: inherit; text-decoration: inherit; }
-.pick span { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-li i { display: block; width: 18px; height: 18px; border: 1px solid var(--ink); flex: none; }
-li .q { opacity: .75; }
-li .alone:not(.on) { position: absolute; right: 26px; opacity: 0; background: var(--raised); }
-li:hover .alone, li .alone:focus-visible { opacity: 1; }
-li .q.on { opacity: 1; outline: 2px solid var(--accent); outline-offset: -3px; }
-.wear { padding: 5px 7px 7px; }
-.wear > select { width: 100%; }
-.priority { display: flex; justify-content: space-between; align-items: center; gap: 6px; margin-top: 4px; }
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  align-items: center;
+  padding: 1px 2px 1px 0;
+  min-height: 26px;
+  border: 2px solid transparent;
+  cursor: default;
+  position: relative;
+}
+li.at {
+  border-color: var(--accent);
+  background: var(--raised);
+  font-weight: 600;
+}
+li.hidden {
+  display: flex;
+  color: var(--soft);
+  text-decoration: line-through;
+}
+.pick {
+  flex: 1;
+  min-width: 0;
+  min-height: 24px;
+  display: flex;
+  align-items: center;
+  gap: 7px;
+  padding: 0 4px 0 7px;
+  text-align: left;
+  font-weight: inherit;
+  text-decoration: inherit;
+}
+.pick span {
+  flex: 1;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+li i {
+  display: block;
+  width: 18px;
+  height: 18px;
+  border: 1px solid var(--ink);
+  flex: none;
+}
+li .q {
+  opacity: 0.75;
+}
+li .alone:not(.on) {
+  position: absolute;
+  right: 26px;
+  opacity: 0;
+  background: var(--raised);
+}
+li:hover .alone,
+li .alone:focus-visible {
+  opacity: 1;
+}
+li .q.on {
+  opacity: 1;
+  outline: 2px solid var(--accent);
+  outline-offset: -3px;
+}
+.wear {
+  padding: 5px 7px 7px;
+}
+.wear > select {
+  width: 100%;
+}
+.priority {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 6px;
+  margin-top: 4px;
+}
 </style>
