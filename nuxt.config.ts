@@ -15,8 +15,16 @@ export default defineNuxtConfig({
   ui: { fonts: false, colorMode: false },
   runtimeConfig: { databaseUrl: 'postgres://wavelume@127.0.0.1:54329/wavelume' },
   routeRules: {
-    '/**': { headers: { ...isolation, 'X-Content-Type-Options': 'nosniff', 'Referrer-Policy': 'no-referrer', 'X-Frame-Options': 'DENY' } },
-    // Compiled networks become functions in the render workers, whose policy comes with their own files; pages never evaluate source.
+    '/**': {
+      headers: {
+        ...isolation,
+        'X-Content-Type-Options': 'nosniff',
+        'Referrer-Policy': 'no-referrer',
+        'X-Frame-Options': 'DENY',
+      },
+    },
+    // Compiled networks become functions in the render workers, whose policy comes with their own files; pages
+    // never evaluate source.
     '/_nuxt/**': { headers: { 'Content-Security-Policy': "default-src 'self'; script-src 'self' 'unsafe-eval'" } },
   },
   sourcemap: false,
@@ -25,7 +33,18 @@ export default defineNuxtConfig({
   vite: {
     worker: { format: 'es' },
     server: { headers: isolation },
-    optimizeDeps: { include: ['@vue-flow/core', 'splitpanes', 'zod', 'fflate', 'fast-png', 'jpeg-js', '@gltf-transform/core', 'fast-xml-parser'] },
+    optimizeDeps: {
+      include: [
+        '@vue-flow/core',
+        'splitpanes',
+        'zod',
+        'fflate',
+        'fast-png',
+        'jpeg-js',
+        '@gltf-transform/core',
+        'fast-xml-parser',
+      ],
+    },
   },
   typescript: { strict: true },
   telemetry: false,
@@ -34,6 +53,10 @@ export default defineNuxtConfig({
     provider: 'server',
     fallbackToApi: false,
     serverBundle: { collections: ['lucide'] },
-    clientBundle: { scan: true, icons: ['lucide:x', 'lucide:check', 'lucide:chevron-down', 'lucide:loader-circle'], sizeLimitKb: 512 },
+    clientBundle: {
+      scan: true,
+      icons: ['lucide:x', 'lucide:check', 'lucide:chevron-down', 'lucide:loader-circle'],
+      sizeLimitKb: 512,
+    },
   },
 })

@@ -1,4 +1,12 @@
 import { availableParallelism } from 'node:os'
 import { defineConfig } from 'vitest/config'
 
-export default defineConfig({ test: { include: ['{core,workers,cli,server,demo,app}/**/*.test.ts'], environment: 'node', testTimeout: 90_000, maxWorkers: availableParallelism(), execArgv: ['--experimental-wasm-relaxed-simd'] } })
+export default defineConfig({
+  test: {
+    include: ['{core,workers,cli,server,demo,app}/**/*.test.ts'],
+    environment: 'node',
+    testTimeout: 90_000,
+    maxWorkers: availableParallelism(),
+    execArgv: ['--experimental-wasm-relaxed-simd'],
+  },
+})

@@ -9,15 +9,36 @@ export const BASE = `http://127.0.0.1:${PORT}`
 export async function withBench<T>(work: (browser: Browser) => Promise<T>): Promise<T> {
   const root = resolve(import.meta.dirname, '../..')
   execFileSync('bash', ['scripts/build.sh'], { cwd: root, stdio: ['ignore', 2, 2] })
-  const url = process.env.WAVELUME_DATABASE ?? execFileSync('bash', ['scripts/pg.sh', 'start'], { cwd: root, encoding: 'utf8' }).trim()
+  const url =
+    process.env.WAVELUME_DATABASE ??
+    execFileSync('bash', ['scripts/pg.sh', 'start'], { cwd: root, encoding: 'utf8' }).trim()
   const env = { ...process.env, WAVELUME_DATABASE: url, HOST: '127.0.0.1', PORT: String(PORT) }
   execFileSync('node', ['scripts/bundle.mjs', 'demo/load.ts'], { cwd: root, env, stdio: ['ignore', 2, 2] })
   const server = spawn('node', ['.output/server/index.mjs'], { cwd: root, env, stdio: 'ignore' })
   const { chromium } = await import('@playwright/test')
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: [...(process.getuid?.() === 0 ? ['--no-sandbox'] : []), '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking'] })
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: [
+      ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
+      '--disable-gpu',
+      '--disable-dev-shm-usage',
+      '--disable-background-networking',
+    ],
+  })
   try {
-    for (let i = 0; i < 100 && !await fetch(`${BASE}/api/ready`).then(r => r.ok, () => false); i++) await new Promise(r => setTimeout(r, 100))
+    for (
+      let i = 0;
+      i < 100 &&
+      !(await fetch(`${BASE}/api/ready`).then(
+        r => r.ok,
+        () => false,
+      ));
+      i++
+    )
+      await new Promise(r => setTimeout(r, 100))
     return await work(browser)
+  } finally {
+    await browser.close()
+    server.kill()
   }
-  finally { await browser.close(); server.kill() }
 }

@@ -15,27 +15,70 @@ const ACCEPT = 1.5
 
 /** The benchmark scene as files that every build reads. @returns path of the scene */
 function writeBenchmarkScene(folder: string): Promise<string> {
-  const model = benchmarkModel(), { documents, materialOf, rig } = benchmarkLook(), key = (i: number) => `m${i}`
-  const scene = sceneSchema.parse({ format: 'wavelume-scene', version: 1, model: '', parts: model.parts.map((p, i) => ({ name: p.name, material: key(materialOf[i]!) })), rigs: [rig], lights: rig.name, cameras: [VIEW] })
-  return writeScene({ name: 'Benchmark', model, materials: Object.fromEntries(documents.map((d, i) => [key(i), d])), scene }, folder)
+  const model = benchmarkModel()
+  const { documents, materialOf, rig } = benchmarkLook()
+  const key = (i: number) => `m${i}`
+  const scene = sceneSchema.parse({
+    format: 'wavelume-scene',
+    version: 1,
+    model: '',
+    parts: model.parts.map((p, i) => ({ name: p.name, material: key(materialOf[i]!) })),
+    rigs: [rig],
+    lights: rig.name,
+    cameras: [VIEW],
+  })
+  return writeScene(
+    { name: 'Benchmark', model, materials: Object.fromEntries(documents.map((d, i) => [key(i), d])), scene },
+    folder,
+  )
 }
 
 /** What has been started: none of it may stay behind, stopped, when this process is told to end. */
 const started = new Set<ChildProcess>()
-const endAll = (): void => { for (const c of started) c.kill('SIGKILL') }
+const endAll = (): void => {
+  for (const c of started) c.kill('SIGKILL')
+}
 
-interface Run { child: ChildProcess, /** Whether it has ended. */ over: boolean, /** Seconds for which it was let run. */ seconds: number, failed?: string }
+interface Run {
+  child: ChildProcess
+  /** Whether it has ended. */ over: boolean
+  /** Seconds for which it was let run. */ seconds: number
+  failed?: string
+}
 
 function start(tree: string, scene: string, picture: string, passes: number, threads: number): Run {
-  const child = spawn(process.execPath, ['scripts/cli.mjs', 'render', scene, '-o', picture, '--size', SIZE.join('x'), '--passes', String(passes), '--threads', String(threads)], { cwd: tree, stdio: 'ignore' })
+  const child = spawn(
+    process.execPath,
+    [
+      'scripts/cli.mjs',
+      'render',
+      scene,
+      '-o',
+      picture,
+      '--size',
+      SIZE.join('x'),
+      '--passes',
+      String(passes),
+      '--threads',
+      String(threads),
+    ],
+    { cwd: tree, stdio: 'ignore' },
+  )
   const run: Run = { child, over: false, seconds: 0 }
   started.add(child)
-  child.on('exit', (code) => { started.delete(child); run.over = true; if (code !== 0) run.failed = `render ended with ${code ?? 'a signal'} in ${tree}` })
+  child.on('exit', code => {
+    started.delete(child)
+    run.over = true
+    if (code !== 0) run.failed = `render ended with ${code ?? 'a signal'} in ${tree}`
+  })
   child.kill('SIGSTOP')
   return run
 }
 
-/** Lets each run go on for a slice in turns until all have ended: the machine's moods, which last for seconds, meet them all. */
+/**
+ * Lets each run go on for a slice in turns until all have ended: the machine's moods, which last for seconds, meet
+ * them all.
+ */
 async function inTurns(runs: Run[]): Promise<void> {
   while (runs.some(r => !r.over)) {
     for (const r of runs) {
@@ -52,34 +95,62 @@ async function inTurns(runs: Run[]): Promise<void> {
 }
 
 /**
- * `benchmark against`: camera paths a second of this build over those of another one, on the benchmark scene and on the lantern as that build has it, by `render` of each, in slices of
- * half a second in turns. Reading the scene and compiling count.
+ * `benchmark against`: camera paths a second of this build over those of another one, on the benchmark scene and
+ * on the lantern as that build has it, by `render` of each, in slices of half a second in turns. Reading the scene
+ * and compiling count.
  * @param tree checkout of the other build, its packages installed
  */
-export async function benchmarkAgainst(tree: string, rounds: number, passes: number, threads: number): Promise<unknown> {
+export async function benchmarkAgainst(
+  tree: string,
+  rounds: number,
+  passes: number,
+  threads: number,
+): Promise<unknown> {
   const other = resolve(tree)
   process.once('exit', endAll)
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => process.exit(1))
-  for (const file of ['scripts/cli.mjs', 'demo/export.ts', 'node_modules']) if (!existsSync(join(other, file))) throw new InputError(`${tree} is no build to compare with: it has no ${file}`)
-  const folder = mkdtempSync(join(tmpdir(), 'wavelume-against-')), pixels = SIZE[0] * SIZE[1]
+  for (const file of ['scripts/cli.mjs', 'demo/export.ts', 'node_modules'])
+    if (!existsSync(join(other, file)))
+      throw new InputError(`${tree} is no build to compare with: it has no ${file}`)
+  const folder = mkdtempSync(join(tmpdir(), 'wavelume-against-'))
+  const pixels = SIZE[0] * SIZE[1]
   try {
-    execFileSync(process.execPath, ['scripts/bundle.mjs', 'demo/export.ts', folder], { cwd: other, stdio: 'ignore' })
+    execFileSync(process.execPath, ['scripts/bundle.mjs', 'demo/export.ts', folder], {
+      cwd: other,
+      stdio: 'ignore',
+    })
     // both are bundled before they are timed
-    for (const cwd of [process.cwd(), other]) execFileSync(process.execPath, ['scripts/cli.mjs', 'help'], { cwd, stdio: 'ignore' })
-    const scenes = { benchmark: await writeBenchmarkScene(folder), lantern: join(folder, 'skerry-lantern.scene.json') }, result: Record<string, unknown> = {}
+    for (const cwd of [process.cwd(), other])
+      execFileSync(process.execPath, ['scripts/cli.mjs', 'help'], { cwd, stdio: 'ignore' })
+    const scenes = {
+      benchmark: await writeBenchmarkScene(folder),
+      lantern: join(folder, 'skerry-lantern.scene.json'),
+    }
+    const result: Record<string, unknown> = {}
     for (const [name, scene] of Object.entries(scenes)) {
-      const ours: number[] = [], theirs: number[] = [], more = Math.round(passes * ACCEPT)
+      const ours: number[] = []
+      const theirs: number[] = []
+      const more = Math.round(passes * ACCEPT)
       for (let round = 0; round < rounds; round++) {
         // as many more passes as are hoped for, so that both end at about the same time
-        const runs = [start(other, scene, join(folder, 'theirs.exr'), passes, threads), start(process.cwd(), scene, join(folder, 'ours.exr'), more, threads)]
+        const runs = [
+          start(other, scene, join(folder, 'theirs.exr'), passes, threads),
+          start(process.cwd(), scene, join(folder, 'ours.exr'), more, threads),
+        ]
         await inTurns(runs)
-        theirs.push(pixels * passes / runs[0]!.seconds)
-        ours.push(pixels * more / runs[1]!.seconds)
+        theirs.push((pixels * passes) / runs[0]!.seconds)
+        ours.push((pixels * more) / runs[1]!.seconds)
       }
       const ratios = ours.map((x, i) => x / theirs[i]!).sort((a, b) => a - b)
-      result[name] = { ratio: +ratios[ratios.length >> 1]!.toFixed(3), ratios: ratios.map(x => +x.toFixed(3)), pathsPerSecond: Math.round(Math.max(...ours)), theirs: Math.round(Math.max(...theirs)) }
+      result[name] = {
+        ratio: +ratios[ratios.length >> 1]!.toFixed(3),
+        ratios: ratios.map(x => +x.toFixed(3)),
+        pathsPerSecond: Math.round(Math.max(...ours)),
+        theirs: Math.round(Math.max(...theirs)),
+      }
     }
     return { size: SIZE.join('x'), passes, threads, ...result, accept: { ratio: ACCEPT } }
+  } finally {
+    rmSync(folder, { recursive: true })
   }
-  finally { rmSync(folder, { recursive: true }) }
 }

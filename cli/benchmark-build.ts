@@ -5,28 +5,51 @@ import { benchmarkModel } from './benchmark-scene'
 import { withThreads } from './helpers'
 
 /** A hierarchy that was built: seconds by the clock and of processor time, and its bytes. */
-interface Built { seconds: number, cpu: number, bytes: Buffer }
+interface Built {
+  seconds: number
+  cpu: number
+  bytes: Buffer
+}
 const none = Buffer.alloc(0)
 
 /**
- * `benchmark build`: seconds, by the clock and of processor time, that a hierarchy takes alone and with the help of other threads, in turns; medians.
- * Whether they are the same to the bit is said as well.
+ * `benchmark build`: seconds, by the clock and of processor time, that a hierarchy takes alone and with the help
+ * of other threads, in turns; medians. Whether they are the same to the bit is said as well.
  */
 export function benchmarkBuild(triangles: number, threads: number, rounds: number): Promise<unknown> {
-  const { position, index } = benchmarkModel(Math.round(Math.sqrt(triangles / 2 / 1.25))).parts[0]!, alone: Built[] = [], helped: Built[] = []
+  const { position, index } = benchmarkModel(Math.round(Math.sqrt(triangles / 2 / 1.25))).parts[0]!
+  const alone: Built[] = []
+  const helped: Built[] = []
   const one = (call?: (share: BuildShare) => void): Built => {
-    const began = performance.now(), cpu = cpuSeconds(), h = buildByKernel(position, index, n => new ArrayBuffer(n), call)!
-    return { seconds: (performance.now() - began) / 1000, cpu: cpuSeconds() - cpu, bytes: Buffer.concat([h.nodes, h.order].map(a => Buffer.from(a.buffer, a.byteOffset, a.byteLength))) }
+    const began = performance.now()
+    const cpu = cpuSeconds()
+    const h = buildByKernel(position, index, n => new ArrayBuffer(n), call)!
+    return {
+      seconds: (performance.now() - began) / 1000,
+      cpu: cpuSeconds() - cpu,
+      bytes: Buffer.concat([h.nodes, h.order].map(a => Buffer.from(a.buffer, a.byteOffset, a.byteLength))),
+    }
   }
-  return withThreads(threads - 1, async (call) => {
+  return withThreads(threads - 1, async call => {
     let same = true
     for (let i = 0; i < rounds; i++) {
-      const a = one(), b = one(call)
+      const a = one()
+      const b = one(call)
       same &&= a.bytes.equals(b.bytes)
-      alone.push({ ...a, bytes: none }); helped.push({ ...b, bytes: none })
+      alone.push({ ...a, bytes: none })
+      helped.push({ ...b, bytes: none })
       await new Promise(r => setTimeout(r, 50))
     }
-    const median = (of: number[]) => +of.sort((x, y) => x - y)[of.length >> 1]!.toFixed(3), of = (all: Built[]) => ({ seconds: median(all.map(x => x.seconds)), cpu: median(all.map(x => x.cpu)) })
-    return { triangles: index.length / 3, threads, first: { seconds: +alone[0]!.seconds.toFixed(3), cpu: +alone[0]!.cpu.toFixed(3) }, alone: of(alone), helped: of(helped), faster: median(alone.map((x, i) => x.seconds / helped[i]!.seconds)), same }
+    const median = (of: number[]) => +of.sort((x, y) => x - y)[of.length >> 1]!.toFixed(3)
+    const of = (all: Built[]) => ({ seconds: median(all.map(x => x.seconds)), cpu: median(all.map(x => x.cpu)) })
+    return {
+      triangles: index.length / 3,
+      threads,
+      first: { seconds: +alone[0]!.seconds.toFixed(3), cpu: +alone[0]!.cpu.toFixed(3) },
+      alone: of(alone),
+      helped: of(helped),
+      faster: median(alone.map((x, i) => x.seconds / helped[i]!.seconds)),
+      same,
+    }
   })
 }

@@ -14,22 +14,41 @@ export async function check(options: Options): Promise<Finding[]> {
   const file = options.words[0]
   if (file === undefined) throw new InputError('check needs a .mtlx or a .scene.json')
   if (!/\.scene\.json$/i.test(file)) return checkOf(readMaterial(file), folderOf(file))
-  const scene = readScene(file), folder = folderOf(file), found: Finding[] = [], documents = new Map<string, Element>()
+  const scene = readScene(file)
+  const folder = folderOf(file)
+  const found: Finding[] = []
+  const documents = new Map<string, Element>()
   for (const [key, m] of Object.entries(scene.materials)) {
     if (!m.document) continue
-    const path = resolve(folder, m.document), document = readMaterial(path)
+    const path = resolve(folder, m.document)
+    const document = readMaterial(path)
     documents.set(key, document)
     found.push(...checkOf(document, folderOf(path)).map(f => ({ ...f, where: `${key}/${f.where}` })))
   }
-  for (const p of scene.parts) if (!scene.materials[p.material]) found.push({ rule: 'missing material', severity: 'error', where: p.name, message: `${p.name} wears ${p.material}, which the scene does not have.`, fix: 'Give it another material' })
+  for (const p of scene.parts)
+    if (!scene.materials[p.material])
+      found.push({
+        rule: 'missing material',
+        severity: 'error',
+        where: p.name,
+        message: `${p.name} wears ${p.material}, which the scene does not have.`,
+        fix: 'Give it another material',
+      })
   const model = resolve(folder, scene.model)
-  if (existsSync(model)) found.push(...checkShells(scene.parts, documents, new Map((await readModel(model)).parts.map(p => [p.name, isClosed(p)]))))
+  if (existsSync(model))
+    found.push(
+      ...checkShells(
+        scene.parts,
+        documents,
+        new Map((await readModel(model)).parts.map(p => [p.name, isClosed(p)])),
+      ),
+    )
   return found
 }
 
 /** Findings of a document whose pictures lie below a folder. */
 function checkOf(document: Element, folder: string): Finding[] {
-  return checkDocument(document, (name) => {
+  return checkDocument(document, name => {
     const path = resolve(folder, name)
     return !isAbsolute(name) && !relative(folder, path).startsWith('..') && existsSync(path)
   })

@@ -12,12 +12,28 @@ export const readLinear = (file: string) => linearRec709(readPicture(readBytes(f
 export function compare(o: Options): unknown {
   const [a, b] = o.words
   if (!a || !b) throw new InputError('compare needs two pictures')
-  const p = readLinear(a), q = readLinear(b)
-  if (p.width !== q.width || p.height !== q.height) throw new InputError(`the pictures differ in size: ${p.width} × ${p.height} and ${q.width} × ${q.height}`)
-  const difference = new Float32Array(p.width * p.height), result = comparePictures(p.rgb, q.rgb, difference)
+  const p = readLinear(a)
+  const q = readLinear(b)
+  if (p.width !== q.width || p.height !== q.height)
+    throw new InputError(`the pictures differ in size: ${p.width} × ${p.height} and ${q.width} × ${q.height}`)
+  const difference = new Float32Array(p.width * p.height)
+  const result = comparePictures(p.rgb, q.rgb, difference)
   const out = o.text('o')
   // ΔE2000 as grey: white is a difference of 25.5
-  if (out) writeFileSync(out, writePng(p.width, p.height, Uint8Array.from({ length: difference.length * 3 }, (_, i) => Math.min(255, difference[Math.floor(i / 3)]! * 10)), 3))
+  if (out)
+    writeFileSync(
+      out,
+      writePng(
+        p.width,
+        p.height,
+        Uint8Array.from({ length: difference.length * 3 }, (_, i) =>
+          Math.min(255, difference[Math.floor(i / 3)]! * 10),
+        ),
+        3,
+      ),
+    )
   const wanted = o.text('metric')?.split(',')
-  return wanted ? Object.fromEntries(Object.entries(result).filter(([k]) => wanted.includes(k))) : { ...result, psnr: Number.isFinite(result.psnr) ? result.psnr : null }
+  return wanted
+    ? Object.fromEntries(Object.entries(result).filter(([k]) => wanted.includes(k)))
+    : { ...result, psnr: Number.isFinite(result.psnr) ? result.psnr : null }
 }

@@ -10,13 +10,15 @@ import { readDocument, readModel } from './files'
 import { InputError, unitFactor, type Options } from './options'
 
 const ending = (file: string) => /\.([a-z0-9]+)$/i.exec(file)?.[1]?.toLowerCase() ?? ''
-const PICTURES = ['png', 'jpg', 'jpeg', 'exr', 'hdr'], MODELS = ['glb', 'obj', 'ply']
+const PICTURES = ['png', 'jpg', 'jpeg', 'exr', 'hdr']
+const MODELS = ['glb', 'obj', 'ply']
 
 /** `wavelume convert IN OUT`: documents, pictures and models. What the target cannot carry is said. */
 export async function convert(o: Options): Promise<unknown> {
   const [from, to] = o.words
   if (!from || !to) throw new InputError('convert needs a file to read and a file to write')
-  const a = ending(from), b = ending(to)
+  const a = ending(from)
+  const b = ending(to)
   if (a === 'mtlx' && b === 'mtlx') {
     const text = writeMtlx(readDocument(from))
     writeFileSync(to, text)
@@ -25,19 +27,47 @@ export async function convert(o: Options): Promise<unknown> {
   if (PICTURES.includes(a) && (b === 'exr' || b === 'png')) {
     const { width, height, rgb } = readLinear(from)
     const space = o.text('space') ?? 'rec709'
-    if (space !== 'rec709' && space !== 'acescg') throw new InputError(`there is no space ${space}; rec709 and acescg are`)
-    if (space === 'acescg' && b !== 'exr') throw new InputError('only .exr says its primaries: acescg goes with it')
-    if (b === 'exr') writeFileSync(to, writeExr({ width, height, attributes: {}, space, channels: rgbChannels(space === 'rec709' ? rgb : Float32Array.from(rgb, (_, i) => rec709ToAcescg(rgb.subarray(i - i % 3, i - i % 3 + 3))[i % 3]!)) }))
+    if (space !== 'rec709' && space !== 'acescg')
+      throw new InputError(`there is no space ${space}; rec709 and acescg are`)
+    if (space === 'acescg' && b !== 'exr')
+      throw new InputError('only .exr says its primaries: acescg goes with it')
+    if (b === 'exr')
+      writeFileSync(
+        to,
+        writeExr({
+          width,
+          height,
+          attributes: {},
+          space,
+          channels: rgbChannels(
+            space === 'rec709'
+              ? rgb
+              : Float32Array.from(
+                  rgb,
+                  (_, i) => rec709ToAcescg(rgb.subarray(i - (i % 3), i - (i % 3) + 3))[i % 3]!,
+                ),
+          ),
+        }),
+      )
     else {
       const beyond = rgb.reduce((n, x) => n + (x > 1 || x < 0 ? 1 : 0), 0)
       if (beyond) console.error(`lost: ${beyond} values outside 0…1 are clipped`)
-      writeFileSync(to, writePng(width, height, Uint8Array.from(rgb, x => Math.round(255 * encodeSRGB(Math.min(1, Math.max(0, x))))), 3))
+      writeFileSync(
+        to,
+        writePng(
+          width,
+          height,
+          Uint8Array.from(rgb, x => Math.round(255 * encodeSRGB(Math.min(1, Math.max(0, x))))),
+          3,
+        ),
+      )
     }
     return { width, height }
   }
   if (MODELS.includes(a) && b === 'ply') {
     const model = await readModel(from, unitFactor(o.text('unit')))
-    if (model.parts.length > 1) console.error(`lost: the names of ${model.parts.length} parts, which PLY does not carry`)
+    if (model.parts.length > 1)
+      console.error(`lost: the names of ${model.parts.length} parts, which PLY does not carry`)
     console.error('lost: texture coordinates')
     writeFileSync(to, writePly(model))
     return { parts: model.parts.length }
@@ -48,5 +78,8 @@ export async function convert(o: Options): Promise<unknown> {
     writeFileSync(to, await writeGlb(model))
     return { parts: model.parts.length }
   }
-  throw new InputError(`.${a} cannot become .${b}: documents (.mtlx), pictures (${PICTURES.join(', ')} to .exr or .png) and models (${MODELS.join(', ')} to .ply or .glb) can`)
+  throw new InputError(
+    `.${a} cannot become .${b}: documents (.mtlx), pictures (${PICTURES.join(', ')} to .exr or .png) and ` +
+      `models (${MODELS.join(', ')} to .ply or .glb) can`,
+  )
 }

@@ -17,7 +17,10 @@ export function readBytes(file: string): Uint8Array {
   return new Uint8Array(readFileSync(file))
 }
 
-/** Reads a material for use: other surfaces of the standard become the open one, and what has no equivalent is said. */
+/**
+ * Reads a material for use: other surfaces of the standard become the open one, and what has no equivalent is
+ * said.
+ */
 export function readMaterial(file: string): Element {
   const { document, lost } = translateSurfaces(readDocument(file))
   for (const what of lost) console.error(`${file}: ${what}`)
@@ -33,9 +36,10 @@ export async function readModel(file: string, scale = 1): Promise<Model> {
   else if (/\.obj$/i.test(file)) model = readObj(new TextDecoder().decode(bytes))
   else if (/\.ply$/i.test(file)) {
     const { position, index } = readPly(bytes)
-    model = { parts: [{ name: 'Model', position, index, normal: smoothNormals(position, index), uv: new Float32Array(0) }] }
-  }
-  else throw new InputError(`${file} is not a model that can be read: .glb, .obj and .ply are`)
+    model = {
+      parts: [{ name: 'Model', position, index, normal: smoothNormals(position, index), uv: new Float32Array(0) }],
+    }
+  } else throw new InputError(`${file} is not a model that can be read: .glb, .obj and .ply are`)
   scaleModel(model, scale)
   return model
 }
@@ -43,11 +47,13 @@ export async function readModel(file: string, scale = 1): Promise<Model> {
 /** Finds pictures that a document in `folder` names. Names that lead out of the folder are refused. */
 export function pictureReader(folder: string): (file: string) => Picture | undefined {
   const cache = new Map<string, Picture | undefined>()
-  return (file) => {
+  return file => {
     if (cache.has(file)) return cache.get(file)
-    const path = resolve(folder, file), inside = relative(folder, path)
+    const path = resolve(folder, file)
+    const inside = relative(folder, path)
     let picture: Picture | undefined
-    if (file && !isAbsolute(file) && !inside.startsWith('..') && existsSync(path)) picture = readPicture(readBytes(path))
+    if (file && !isAbsolute(file) && !inside.startsWith('..') && existsSync(path))
+      picture = readPicture(readBytes(path))
     else if (file) console.error(`missing picture: ${JSON.stringify(file)}`)
     cache.set(file, picture)
     return picture

@@ -12,19 +12,42 @@ import { InputError, parseSize, unitFactor, type Options } from './options'
 
 /** `wavelume isolate`: the numbers of one node, one sample at each pixel's centre. */
 export async function isolate(o: Options): Promise<unknown> {
-  const file = o.words[0], node = o.text('node'), out = o.text('o')
+  const file = o.words[0]
+  const node = o.text('node')
+  const out = o.text('o')
   if (!file || !node || !out) throw new InputError('isolate needs a document, --node and -o out.exr')
-  const [width, height] = parseSize(o.text('size') ?? '64x64'), program = atTime(compileNetwork(readMaterial(file), node), o.number('time', 0, -1e6, 1e6))
-  for (const f of program.faults) console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
-  if (program.faults.some(f => f.severity === 'error' && f.where === node)) throw new InputError(program.faults.find(f => f.where === node)!.message)
+  const [width, height] = parseSize(o.text('size') ?? '64x64')
+  const program = atTime(compileNetwork(readMaterial(file), node), o.number('time', 0, -1e6, 1e6))
+  for (const f of program.faults)
+    console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
+  if (program.faults.some(f => f.severity === 'error' && f.where === node))
+    throw new InputError(program.faults.find(f => f.where === node)!.message)
   if (program.size === 0) throw new InputError(`${node} is a surface; isolate shows nodes that give numbers`)
-  const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file)))), C = Float64Array.from(program.constants), on = o.text('on') ?? 'plane'
+  const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file))))
+  const C = Float64Array.from(program.constants)
+  const on = o.text('on') ?? 'plane'
   let rgb: Float32Array
   if (on === 'plane') rgb = isolateOnPlane(shader, C, program.size, width, height)
   else {
-    const geometry = createGeometry(on === 'sphere' ? { parts: [sphere('Sphere', 0.5, 128, 256)] } : await readModel(on, unitFactor(o.text('unit'))))
-    rgb = isolateOnModel(shader, C, program.probes, program.size, geometry, cameraFrame(defaultCamera(geometry.hierarchy.bounds, width, height), width, height), width, height)
+    const geometry = createGeometry(
+      on === 'sphere'
+        ? { parts: [sphere('Sphere', 0.5, 128, 256)] }
+        : await readModel(on, unitFactor(o.text('unit'))),
+    )
+    rgb = isolateOnModel(
+      shader,
+      C,
+      program.probes,
+      program.size,
+      geometry,
+      cameraFrame(defaultCamera(geometry.hierarchy.bounds, width, height), width, height),
+      width,
+      height,
+    )
   }
-  writeFileSync(out, writeExr({ width, height, channels: rgbChannels(rgb), attributes: { 'wavelume:node': node } }))
+  writeFileSync(
+    out,
+    writeExr({ width, height, channels: rgbChannels(rgb), attributes: { 'wavelume:node': node } }),
+  )
   return { width, height, components: program.size }
 }

@@ -16,15 +16,22 @@ import { folderOf, pictureReader, readBytes, readMaterial, readModel } from './f
 import { withHelpers } from './helpers'
 import { InputError, unitFactor, type Options } from './options'
 
-export interface LoadedScene { world: World, camera: (width: number, height: number) => Camera, documents: Element[], /** Names of the lights that can be told apart. */ lights: string[] }
+export interface LoadedScene {
+  world: World
+  camera: (width: number, height: number) => Camera
+  documents: Element[]
+  /** Names of the lights that can be told apart. */ lights: string[]
+}
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 
 /** Seconds of `--time`. */
-const timeOf = (options: Options): number | undefined => options.has('time') ? options.number('time', 0, -1e6, 1e6) : undefined
+const timeOf = (options: Options): number | undefined =>
+  options.has('time') ? options.number('time', 0, -1e6, 1e6) : undefined
 
 function report(program: Program): void {
-  for (const f of program.faults) console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
+  for (const f of program.faults)
+    console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
 }
 
 /** Loads what `render` was given: a scene file, or a model with materials. */
@@ -35,50 +42,102 @@ export async function loadScene(file: string, options: Options, bake: boolean): 
 /** Reads and checks a scene file. */
 export function readScene(file: string): SceneDocument {
   let json: unknown
-  try { json = JSON.parse(new TextDecoder().decode(readBytes(file))) }
-  catch (e) { if (e instanceof InputError) throw e; throw new InputError(`${file}: ${e instanceof Error ? e.message : 'not JSON'}`) }
+  try {
+    json = JSON.parse(new TextDecoder().decode(readBytes(file)))
+  } catch (e) {
+    if (e instanceof InputError) throw e
+    throw new InputError(`${file}: ${e instanceof Error ? e.message : 'not JSON'}`)
+  }
   const checked = sceneSchema.safeParse(json)
-  if (!checked.success) throw new InputError(`${file}: ${checked.error.issues.map(i => `${i.path.join('.')}: ${i.message}`).slice(0, 4).join('; ')}`)
+  if (!checked.success)
+    throw new InputError(
+      `${file}: ${checked.error.issues
+        .map(i => `${i.path.join('.')}: ${i.message}`)
+        .slice(0, 4)
+        .join('; ')}`,
+    )
   return checked.data
 }
 
 async function loadSceneFile(file: string, options: Options, bake: boolean): Promise<LoadedScene> {
-  const scene = readScene(file), folder = folderOf(file)
+  const scene = readScene(file)
+  const folder = folderOf(file)
   const model = await readModel(resolve(folder, scene.model), unitFactor(options.text('unit')))
-  const lightsName = options.text('lights') ?? scene.lights, rig = scene.rigs.find(r => r.name === lightsName)
-  if (!rig) throw new InputError(`there is no light rig ${lightsName}; known are ${scene.rigs.map(r => r.name).join(', ')}`)
-  const documents = new Map<string, Element>(), readers = new Map<string | null, (file: string) => Picture | undefined>([[null, pictureReader(folder)]])
+  const lightsName = options.text('lights') ?? scene.lights
+  const rig = scene.rigs.find(r => r.name === lightsName)
+  if (!rig)
+    throw new InputError(
+      `there is no light rig ${lightsName}; known are ${scene.rigs.map(r => r.name).join(', ')}`,
+    )
+  const documents = new Map<string, Element>()
+  const readers = new Map<string | null, (file: string) => Picture | undefined>([[null, pictureReader(folder)]])
   for (const [key, m] of Object.entries(scene.materials)) {
     const path = m.document && resolve(folder, m.document)
     documents.set(key, path ? readMaterial(path) : neutralDocument)
     readers.set(key, pictureReader(path ? folderOf(path) : folder))
   }
-  const world = await withHelpers(model, call => buildWorld({ scene, rig, model, documents, bake, allocate: shared, call, time: timeOf(options), compiled: report, picture: (key, file) => key === null ? sound(readers.get(key)!(file), file) : readers.get(key)!(file) }))
-  const cameraName = options.text('camera'), camera = cameraName === undefined ? scene.cameras[0] : scene.cameras.find(c => c.name === cameraName)
+  const world = await withHelpers(model, call =>
+    buildWorld({
+      scene,
+      rig,
+      model,
+      documents,
+      bake,
+      allocate: shared,
+      call,
+      time: timeOf(options),
+      compiled: report,
+      picture: (key, file) => (key === null ? sound(readers.get(key)!(file), file) : readers.get(key)!(file)),
+    }),
+  )
+  const cameraName = options.text('camera')
+  const camera = cameraName === undefined ? scene.cameras[0] : scene.cameras.find(c => c.name === cameraName)
   if (cameraName !== undefined && !camera) throw new InputError(`there is no camera ${cameraName}`)
-  return { documents: [...documents.values()], lights: lightNames(rig), camera: (w, h) => camera ?? defaultCamera(world.geometry.hierarchy.bounds, w, h), world }
+  return {
+    documents: [...documents.values()],
+    lights: lightNames(rig),
+    camera: (w, h) => camera ?? defaultCamera(world.geometry.hierarchy.bounds, w, h),
+    world,
+  }
 }
 
 async function loadModelFile(file: string, options: Options, bake: boolean): Promise<LoadedScene> {
   const model = await readModel(file, unitFactor(options.text('unit')))
-  const materialsFile = options.text('materials'), document = materialsFile ? readMaterial(materialsFile) : neutralDocument
+  const materialsFile = options.text('materials')
+  const document = materialsFile ? readMaterial(materialsFile) : neutralDocument
   const names = materialsOf(document).map(nameOf)
-  const programs = (names.length ? names : [undefined]).map(n => atTime(compileMaterial(document, n, bake), timeOf(options) ?? 0))
+  const programs = (names.length ? names : [undefined]).map(n =>
+    atTime(compileMaterial(document, n, bake), timeOf(options) ?? 0),
+  )
   programs.forEach(report)
   const reader = pictureReader(materialsFile ? folderOf(materialsFile) : folderOf(file))
   const geometry = await withHelpers(model, call => createGeometry(model, new Set(), shared, call))
   const materialOf = new Int32Array(geometry.partNames.length)
   for (const assignment of options.all('assign')) {
-    const cut = assignment.lastIndexOf('='), part = assignment.slice(0, cut), material = assignment.slice(cut + 1)
-    const p = geometry.partNames.indexOf(part), m = names.indexOf(material)
+    const cut = assignment.lastIndexOf('=')
+    const part = assignment.slice(0, cut)
+    const material = assignment.slice(cut + 1)
+    const p = geometry.partNames.indexOf(part)
+    const m = names.indexOf(material)
     if (p < 0) throw new InputError(`there is no part ${part}; known are ${geometry.partNames.join(', ')}`)
     if (m < 0) throw new InputError(`there is no material ${material}; known are ${names.join(', ')}`)
     materialOf[p] = m
   }
   const rig = environmentRig(options.text('environment') ?? 'uniform:1')
   return {
-    documents: [document], lights: lightNames(rig), camera: (w, h) => defaultCamera(geometry.hierarchy.bounds, w, h),
-    world: { geometry, lights: lightsFor(rig, pictureOf(options.text('environment')), shared), programs, textures: programs.map(p => texturesFor(p, reader)), materialOf, priorityOf: new Int32Array(geometry.partNames.length), maxOpaque: 8, maxSpecular: 24 },
+    documents: [document],
+    lights: lightNames(rig),
+    camera: (w, h) => defaultCamera(geometry.hierarchy.bounds, w, h),
+    world: {
+      geometry,
+      lights: lightsFor(rig, pictureOf(options.text('environment')), shared),
+      programs,
+      textures: programs.map(p => texturesFor(p, reader)),
+      materialOf,
+      priorityOf: new Int32Array(geometry.partNames.length),
+      maxOpaque: 8,
+      maxSpecular: 24,
+    },
   }
 }
 
@@ -86,20 +145,27 @@ function environmentRig(text: string): Rig {
   const uniform = /^uniform:(.+)$/.exec(text)
   if (uniform) {
     const rgb = uniform[1]!.split(',').map(Number)
-    if (![1, 3].includes(rgb.length) || rgb.some(x => !(x >= 0))) throw new InputError(`a uniform environment is written like uniform:1, not "${text}"`)
-    return rigSchema.parse({ name: 'Environment', environment: { kind: 'uniform', radiance: rgb.length === 3 ? rgb : [rgb[0], rgb[0], rgb[0]] } })
+    if (![1, 3].includes(rgb.length) || rgb.some(x => !(x >= 0)))
+      throw new InputError(`a uniform environment is written like uniform:1, not "${text}"`)
+    return rigSchema.parse({
+      name: 'Environment',
+      environment: { kind: 'uniform', radiance: rgb.length === 3 ? rgb : [rgb[0], rgb[0], rgb[0]] },
+    })
   }
   return rigSchema.parse({ name: 'Environment', environment: { kind: 'image', asset: text } })
 }
 
-const pictureOf = (file: string | undefined) => (name: string): Picture | undefined => {
-  if (name !== file) return undefined
-  return sound(pictureReader(folderOf(name))(name.split('/').at(-1)!), name)
-}
+const pictureOf =
+  (file: string | undefined) =>
+  (name: string): Picture | undefined => {
+    if (name !== file) return undefined
+    return sound(pictureReader(folderOf(name))(name.split('/').at(-1)!), name)
+  }
 
 /** Says what of an environment picture carries no light. */
 function sound(p: Picture | undefined, name: string): Picture | undefined {
   const faulty = p ? faultyPixels(p) : 0
-  if (faulty) console.error(`warning: ${faulty} pixels of ${name} are negative, infinite or no numbers, and carry no light`)
+  if (faulty)
+    console.error(`warning: ${faulty} pixels of ${name} are negative, infinite or no numbers, and carry no light`)
   return p
 }

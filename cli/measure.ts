@@ -12,10 +12,15 @@ export function measure(o: Options): unknown {
   const from = o.text('from') ?? 'outside'
   if (from !== 'outside' && from !== 'inside') throw new InputError('--from is outside or inside')
   const program = atTime(compileMaterial(readMaterial(file), o.text('material')), o.number('time', 0, -1e6, 1e6))
-  for (const f of program.faults) console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
-  const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file)))), slab = o.text('slab')
+  for (const f of program.faults)
+    console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
+  const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file))))
+  const slab = o.text('slab')
   return measureSurface(shader, Float64Array.from(program.constants), {
-    angles: parseNumbers(o.text('angle') ?? '0'), wavelengths: parseNumbers(o.text('wavelengths') ?? '400:700:10'), from,
-    samples: o.number('samples', 1024, 1, 1e8), ...(slab !== undefined ? { slab: parseLength(slab) } : {}),
+    angles: parseNumbers(o.text('angle') ?? '0'),
+    wavelengths: parseNumbers(o.text('wavelengths') ?? '400:700:10'),
+    from,
+    samples: o.number('samples', 1024, 1, 1e8),
+    ...(slab !== undefined ? { slab: parseLength(slab) } : {}),
   })
 }

@@ -13,11 +13,18 @@ export interface Options {
 
 /** @param flags names that take no value */
 export function parseOptions(args: string[], flags: string[] = ['json', 'strict', 'once']): Options {
-  const words: string[] = [], named = new Map<string, string[]>()
+  const words: string[] = []
+  const named = new Map<string, string[]>()
   for (let i = 0; i < args.length; i++) {
     const a = args[i]!
-    if (!a.startsWith('-') || a === '-') { words.push(a); continue }
-    const name = a.replace(/^--?/, ''), [key, inline] = name.includes('=') ? [name.slice(0, name.indexOf('=')), name.slice(name.indexOf('=') + 1)] : [name, undefined]
+    if (!a.startsWith('-') || a === '-') {
+      words.push(a)
+      continue
+    }
+    const name = a.replace(/^--?/, '')
+    const [key, inline] = name.includes('=')
+      ? [name.slice(0, name.indexOf('=')), name.slice(name.indexOf('=') + 1)]
+      : [name, undefined]
     if (flags.includes(key!)) named.set(key!, ['true'])
     else {
       const v = inline ?? args[++i]
@@ -34,7 +41,12 @@ export function parseOptions(args: string[], flags: string[] = ['json', 'strict'
       const t = named.get(name)?.at(-1)
       if (t === undefined) return fallback
       const n = Number(t)
-      if (!Number.isFinite(n) || n < low || n > high) throw new InputError(`--${name} must be a number${low > -Infinity ? ` from ${low}` : ''}${high < Infinity ? ` to ${high}` : ''}, not "${t}"`)
+      if (!Number.isFinite(n) || n < low || n > high)
+        throw new InputError(
+          `--${name} must be a number${
+            low > -Infinity ? ` from ` + `${low}` : ''
+          }${high < Infinity ? ` to ${high}` : ''}, not "${t}"`,
+        )
       return n
     },
   }
@@ -43,7 +55,8 @@ export function parseOptions(args: string[], flags: string[] = ['json', 'strict'
 /** "640x400" → [640, 400]. */
 export function parseSize(text: string): [number, number] {
   const m = /^(\d{1,5})x(\d{1,5})$/.exec(text)
-  if (!m || +m[1]! < 1 || +m[2]! < 1 || +m[1]! * +m[2]! > 16384 * 16384) throw new InputError(`a size is written like 640x400, not "${text}"`)
+  if (!m || +m[1]! < 1 || +m[2]! < 1 || +m[1]! * +m[2]! > 16384 * 16384)
+    throw new InputError(`a size is written like 640x400, not "${text}"`)
   return [+m[1]!, +m[2]!]
 }
 

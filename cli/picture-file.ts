@@ -6,13 +6,30 @@ import { meanChannels, type Film } from '../core/render/film'
 import type { Element } from '../core/network/document'
 import { clampSays } from '../core/scene/clamp-says'
 
-export interface PictureFile { documents: readonly Element[], lights: readonly string[], seed: number, passes: number | ((tile: number) => number), /** Passes in words. */ says: string, /** Whether to say how many passes each pixel had. */ samples?: boolean, /** See the scene's. */ clamp?: number }
+export interface PictureFile {
+  documents: readonly Element[]
+  lights: readonly string[]
+  seed: number
+  passes: number | ((tile: number) => number)
+  /** Passes in words. */ says: string
+  /** Whether to say how many passes each pixel had. */ samples?: boolean
+  /** See the scene's. */ clamp?: number
+}
 
 /** A film's means as a multi-layer EXR, with what made it in its header. */
 export function pictureFile(film: Film, o: PictureFile): Uint8Array {
   return writeExr({
-    width: film.width, height: film.height, channels: meanChannels(film, o.passes, o.lights, o.samples),
-    attributes: { 'wavelume:documents': createHash('sha256').update(JSON.stringify(o.documents)).digest('hex'), 'wavelume:seed': String(o.seed), 'wavelume:passes': o.says, 'wavelume:exposure': '0', 'wavelume:clamps': clampSays(o.clamp), 'wavelume:filter': 'tent, 2 pixels wide' },
+    width: film.width,
+    height: film.height,
+    channels: meanChannels(film, o.passes, o.lights, o.samples),
+    attributes: {
+      'wavelume:documents': createHash('sha256').update(JSON.stringify(o.documents)).digest('hex'),
+      'wavelume:seed': String(o.seed),
+      'wavelume:passes': o.says,
+      'wavelume:exposure': '0',
+      'wavelume:clamps': clampSays(o.clamp),
+      'wavelume:filter': 'tent, 2 pixels wide',
+    },
   })
 }
 

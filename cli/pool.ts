@@ -21,11 +21,21 @@ export interface RenderOptions {
   noise?: number
   progress?: (done: number) => void
   /** Sums of the first passes, from `packSums` of a film with the same options. */
-  resume?: { passes: number, sums: Uint8Array }
-  /** Called between two passes, while no thread touches the film, first after one pass. @returns seconds after which it is called again, about; nothing ends the rendering there */
+  resume?: { passes: number; sums: Uint8Array }
+  /**
+   * Called between two passes, while no thread touches the film, first after one pass.
+   * @returns seconds after which it is called again, about; nothing ends the rendering there
+   */
   between?(film: Film, passes: number): Promise<number | undefined>
 }
-export interface RenderResult { film: Film, seconds: number, paths: number, rays: number, lost: number, /** Passes that the film holds. */ passes: number }
+export interface RenderResult {
+  film: Film
+  seconds: number
+  paths: number
+  rays: number
+  lost: number
+  /** Passes that the film holds. */ passes: number
+}
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 /** Epoch of the sums; runs of passes have the epochs from there on. */
@@ -33,52 +43,105 @@ const SUMS = 1
 
 /** Renders passes [from, to) on worker threads, each the same loop as in the browser. */
 export async function renderOnThreads(world: World, camera: Camera, o: RenderOptions): Promise<RenderResult> {
-  const film = createFilm(o.width, o.height, { aov: o.aov, lights: lightCount(world.lights), squares: o.squares || o.noise !== undefined, allocate: shared }), control = new Int32Array(shared(CONTROL.size * 4))
-  const result: RenderResult = { film, seconds: 0, paths: 0, rays: 0, lost: 0, passes: 0 }, tiles = tileCount(o.width, o.height)
-  if (o.resume) { unpackSums(film, o.resume.sums, o.resume.passes, SUMS); result.passes = o.resume.passes }
-  const workers = Array.from({ length: o.threads }, () => new Worker(new URL('./render-worker.mjs', import.meta.url)))
+  const film = createFilm(o.width, o.height, {
+    aov: o.aov,
+    lights: lightCount(world.lights),
+    squares: o.squares || o.noise !== undefined,
+    allocate: shared,
+  })
+  const control = new Int32Array(shared(CONTROL.size * 4))
+  const result: RenderResult = { film, seconds: 0, paths: 0, rays: 0, lost: 0, passes: 0 }
+  const tiles = tileCount(o.width, o.height)
+  if (o.resume) {
+    unpackSums(film, o.resume.sums, o.resume.passes, SUMS)
+    result.passes = o.resume.passes
+  }
+  const workers = Array.from(
+    { length: o.threads },
+    () => new Worker(new URL('./render-worker.mjs', import.meta.url)),
+  )
   try {
     const failed = new Promise<never>((_, reject) => {
       for (const w of workers) {
         w.on('error', reject)
         w.on('message', (m: FromWorker) => {
           if (m.kind === 'failed') reject(new Error(m.message))
-          if (m.kind === 'counts') { result.paths += m.paths; result.rays += m.rays; result.lost += m.lost }
+          if (m.kind === 'counts') {
+            result.paths += m.paths
+            result.rays += m.rays
+            result.lost += m.lost
+          }
         })
       }
     })
     failed.catch(() => {})
     await Promise.race([Promise.all(workers.map(w => new Promise(r => w.once('message', r)))), failed])
-    const start = performance.now(), send = (m: ToWorker) => { for (const w of workers) w.postMessage(m) }
+    const start = performance.now()
+    const send = (m: ToWorker) => {
+      for (const w of workers) w.postMessage(m)
+    }
     workers.forEach((w, hand) => w.postMessage({ kind: 'control', control, hand } satisfies ToWorker))
     send({ kind: 'film', film })
     send({ kind: 'world', world })
     let epoch = SUMS
     /** Renders passes up to `to`, as one run. */
     const run = async (from: number, to: number): Promise<void> => {
-      const row = epoch % EPOCHS, at = CONTROL.done + row * DONE_ROW + DONE_FULL, total = tiles * (to - from)
+      const row = epoch % EPOCHS
+      const at = CONTROL.done + row * DONE_ROW + DONE_FULL
+      const total = tiles * (to - from)
       Atomics.store(control, CONTROL.tickets + row, 0)
       Atomics.store(control, at, 0)
       Atomics.store(control, CONTROL.epoch, epoch)
-      send({ kind: 'job', job: { epoch, camera: cameraFrame(camera, o.width, o.height), constants: null, lights: null, seed: o.seed, moves: false, skip: film.levels.length, order: null, first: 0, only: null, tiles: null, start: o.from, from, to, sums: SUMS, settle: o.noise === undefined ? null : { noise: o.noise, least: LEAST } } })
-      for (let done = 0; done < total;) { await new Promise(r => setTimeout(r, 5)); done = Atomics.load(control, at); o.progress?.((from - o.from + done / tiles) / (o.to - o.from)) }
+      send({
+        kind: 'job',
+        job: {
+          epoch,
+          camera: cameraFrame(camera, o.width, o.height),
+          constants: null,
+          lights: null,
+          seed: o.seed,
+          moves: false,
+          skip: film.levels.length,
+          order: null,
+          first: 0,
+          only: null,
+          tiles: null,
+          start: o.from,
+          from,
+          to,
+          sums: SUMS,
+          settle: o.noise === undefined ? null : { noise: o.noise, least: LEAST },
+        },
+      })
+      for (let done = 0; done < total;) {
+        await new Promise(r => setTimeout(r, 5))
+        done = Atomics.load(control, at)
+        o.progress?.((from - o.from + done / tiles) / (o.to - o.from))
+      }
       epoch++
       result.passes = to - o.from
     }
-    await Promise.race([failed, (async () => {
-      let length = o.between ? 1 : o.to - o.from
-      while (o.from + result.passes < o.to) {
-        const from = o.from + result.passes, to = Math.min(o.to, from + length), began = performance.now()
-        await run(from, to)
-        if (!o.between) continue
-        const each = Math.max(1, (performance.now() - began) / (to - from)), again = await o.between(film, result.passes)
-        if (again === undefined) break
-        length = Math.max(1, Math.round(again * 1000 / each))
-      }
-    })()])
+    await Promise.race([
+      failed,
+      (async () => {
+        let length = o.between ? 1 : o.to - o.from
+        while (o.from + result.passes < o.to) {
+          const from = o.from + result.passes
+          const to = Math.min(o.to, from + length)
+          const began = performance.now()
+          await run(from, to)
+          if (!o.between) continue
+          const each = Math.max(1, (performance.now() - began) / (to - from))
+          const again = await o.between(film, result.passes)
+          if (again === undefined) break
+          length = Math.max(1, Math.round((again * 1000) / each))
+        }
+      })(),
+    ])
     result.seconds = (performance.now() - start) / 1000
     await new Promise(r => setTimeout(r, 20)) // last counters
     return result
+  } finally {
+    await Promise.all(workers.map(w => w.terminate()))
   }
-  finally { await Promise.all(workers.map(w => w.terminate())) }
 }

@@ -3,12 +3,30 @@ import { execFileSync } from 'node:child_process'
 import { testPieces } from './test-pieces'
 import { writeScene } from './write-scene'
 
-const [only = '', passes = '72'] = process.argv.slice(2), folder = '.build/pieces'
+const [only = '', passes = '72'] = process.argv.slice(2)
+const folder = '.build/pieces'
 for (const make of testPieces) {
   const project = make()
   if (!project.name.toLowerCase().includes(only.toLowerCase())) continue
-  const scene = await writeScene(project, folder), base = scene.replace('.scene.json', '')
-  execFileSync('node', ['scripts/cli.mjs', 'render', scene, '-o', `${base}.exr`, '--size', '640x420', '--passes', passes, '--threads', '2'], { stdio: ['ignore', 2, 2] })
+  const scene = await writeScene(project, folder)
+  const base = scene.replace('.scene.json', '')
+  execFileSync(
+    'node',
+    [
+      'scripts/cli.mjs',
+      'render',
+      scene,
+      '-o',
+      `${base}.exr`,
+      '--size',
+      '640x420',
+      '--passes',
+      passes,
+      '--threads',
+      '2',
+    ],
+    { stdio: ['ignore', 2, 2] },
+  )
   execFileSync('node', ['scripts/cli.mjs', 'convert', `${base}.exr`, `${base}.png`], { stdio: ['ignore', 2, 2] })
   console.log(`${base}.png`)
 }

@@ -16,11 +16,19 @@ const db = await openDatabase(process.env.WAVELUME_DATABASE ?? 'postgres://wavel
 const there = new Set((await listProjects(db)).map(p => p.name))
 for (const make of bare ? [lanternProject] : demoProjects) {
   const project = make()
-  if (there.has(project.name)) { console.log(`${project.name}: already there`); continue }
-  const glb = await writeGlb(project.model), model = await putAsset(db, glb, 'model/gltf-binary', `${project.name}.glb`), state = { scene: { ...project.scene, model }, materials: project.materials }
+  if (there.has(project.name)) {
+    console.log(`${project.name}: already there`)
+    continue
+  }
+  const glb = await writeGlb(project.model)
+  const model = await putAsset(db, glb, 'model/gltf-binary', `${project.name}.glb`)
+  const state = { scene: { ...project.scene, model }, materials: project.materials }
   await putGeometry(db, model, GEOMETRY_VERSION, packGeometry(createGeometry(await readGlb(glb))))
   const { id } = await createProject(db, project.name, state)
-  if (!bare) { console.log(`${project.name}: rendering its stills`); await addStills(db, id, project, state) }
+  if (!bare) {
+    console.log(`${project.name}: rendering its stills`)
+    await addStills(db, id, project, state)
+  }
   console.log(`${project.name}: loaded`)
 }
 await closeDatabase()

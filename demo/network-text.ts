@@ -2,7 +2,10 @@ import { readMtlx } from '../core/formats/mtlx'
 import type { Element } from '../core/network/document'
 
 /** Reads the inside of a demo document, written as MaterialX text. */
-export const network = (body: string): Element => readMtlx(`<?xml version="1.0"?><materialx version="1.39" colorspace="lin_rec709">${body}</materialx>`)
+export const network = (body: string): Element =>
+  readMtlx(`<?xml version="1.0"?><materialx version="1.39" colorspace="lin_rec709">${body}</materialx>`)
 
 /** The material element of a demo document. */
-export const material = (surface: string, name = 'material', x = 5): string => `<surfacematerial name="${name}" type="material" xpos="${x}" ypos="0"><input name="surfaceshader" type="surfaceshader" nodename="${surface}"/></surfacematerial>`
+export const material = (surface: string, name = 'material', x = 5): string =>
+  `<surfacematerial name="${name}" type="material" xpos="${x}" ypos="0">
+    <input name="surfaceshader" type="surfaceshader" nodename="${surface}"/></surfacematerial>`

@@ -1,25 +1,40 @@
 /**
- * The builder of the hierarchy in WebAssembly SIMD: binned surface-area heuristic (Wald 2007) over all three axes in one sweep of the triangles, then folding to eight children a node.
- * The plain version in core/trace/build.ts says what is built and stays as what stands in; splits may differ where rounding to float32 decides, hits do not.
+ * The builder of the hierarchy in WebAssembly SIMD: binned surface-area heuristic (Wald 2007) over all three axes
+ * in one sweep of the triangles, then folding to eight children a node. The plain version in core/trace/build.ts
+ * says what is built and stays as what stands in; splits may differ where rounding to float32 decides, hits do
+ * not.
  *
- * A triangle is a record of 32 bytes: least x y z, its number (int32); greatest x y z, not used. A binary node is 64 bytes, two such records, whose numbers are references: ≥ 0 a node,
- * negative a leaf ~(first record << 4 | triangles). Lane 3 of boxes carries numbers that are no floats: nothing here looks at what is computed with them.
+ * A triangle is a record of 32 bytes: least x y z, its number (int32); greatest x y z, not used. A binary node is
+ * 64 bytes, two such records, whose numbers are references: ≥ 0 a node, negative a leaf ~(first record << 4 |
+ * triangles). Lane 3 of boxes carries numbers that are no floats: nothing here looks at what is computed with
+ * them.
  *
  * Measured on the 500 k sphere and knot: see docs/performance.md.
  */
-const RECORD: usize = 32, NODE: usize = 64, WIDE: usize = 256
-const LEAF: i32 = 4, MOST_IN_LEAF: i32 = 15
+const RECORD: usize = 32,
+  NODE: usize = 64,
+  WIDE: usize = 256
+const LEAF: i32 = 4,
+  MOST_IN_LEAF: i32 = 15
 /** Bytes of a bin's box; bins of an axis. */
-const BIN: usize = 32, BINS: i32 = 16, AXIS: usize = 512
-/** Bytes of an entry that waits: first record, triangles, address of its reference, unused; box of its doubled centres. Where they wait in the scratch. */
-const ENTRY: usize = 48, WAITING: usize = 3 * AXIS + 320
+const BIN: usize = 32,
+  BINS: i32 = 16,
+  AXIS: usize = 512
+/**
+ * Bytes of an entry that waits: first record, triangles, address of its reference, unused; box of its doubled
+ * centres. Where they wait in the scratch.
+ */
+const ENTRY: usize = 48,
+  WAITING: usize = 3 * AXIS + 320
 const INFINITE: f32 = Infinity
 
 /** Writes the records of the triangles [from, to). */
 export function measureTriangles(position: usize, index: usize, from: i32, to: i32, records: usize): void {
   for (let t = from; t < to; t++) {
     const i = index + <usize>t * 12
-    const a = vertex(position + <usize>load<u32>(i) * 12), b = vertex(position + <usize>load<u32>(i, 4) * 12), c = vertex(position + <usize>load<u32>(i, 8) * 12)
+    const a = vertex(position + <usize>load<u32>(i) * 12),
+      b = vertex(position + <usize>load<u32>(i, 4) * 12),
+      c = vertex(position + <usize>load<u32>(i, 8) * 12)
     const r = records + <usize>t * RECORD
     v128.store(r, i32x4.replace_lane(f32x4.pmin(f32x4.pmin(a, b), c), 3, t))
     v128.store(r, f32x4.pmax(f32x4.pmax(a, b), c), 16)
@@ -28,7 +43,9 @@ export function measureTriangles(position: usize, index: usize, from: i32, to: i
 
 // @ts-ignore: a decorator of AssemblyScript
 @inline
-function vertex(p: usize): v128 { return f32x4(load<f32>(p), load<f32>(p, 4), load<f32>(p, 8), 0) }
+function vertex(p: usize): v128 {
+  return f32x4(load<f32>(p), load<f32>(p, 4), load<f32>(p, 8), 0)
+}
 
 /** Half the surface of a box whose sides are in `e`. */
 // @ts-ignore: a decorator of AssemblyScript
@@ -41,16 +58,30 @@ function halfArea(e: v128): f32 {
 /** Lane 0, 1 or 2. */
 // @ts-ignore: a decorator of AssemblyScript
 @inline
-function lane(v: v128, axis: i32): f32 { return axis === 0 ? f32x4.extract_lane(v, 0) : axis === 1 ? f32x4.extract_lane(v, 1) : f32x4.extract_lane(v, 2) }
+function lane(v: v128, axis: i32): f32 {
+  return axis === 0 ? f32x4.extract_lane(v, 0) : axis === 1 ? f32x4.extract_lane(v, 1) : f32x4.extract_lane(v, 2)
+}
 
-/** Writes the entry of all triangles. @param root where the reference of the root is wanted, and 16 bytes behind it the box of everything: two vectors */
+/**
+ * Writes the entry of all triangles.
+ * @param root where the reference of the root is wanted, and 16 bytes behind it the box of everything: two vectors
+ */
 export function enterAll(records: usize, count: i32, root: usize, entry: usize): void {
-  const full = f32x4.splat(INFINITE), empty = f32x4.splat(-INFINITE)
+  const full = f32x4.splat(INFINITE),
+    empty = f32x4.splat(-INFINITE)
   // box of everything, and of all doubled centres
-  let low = full, high = empty, cLow = full, cHigh = empty
+  let low = full,
+    high = empty,
+    cLow = full,
+    cHigh = empty
   for (let r = records, end = records + <usize>count * RECORD; r < end; r += RECORD) {
-    const a = v128.load(r), b = v128.load(r, 16), c = f32x4.add(a, b)
-    low = f32x4.pmin(low, a); high = f32x4.pmax(high, b); cLow = f32x4.pmin(cLow, c); cHigh = f32x4.pmax(cHigh, c)
+    const a = v128.load(r),
+      b = v128.load(r, 16),
+      c = f32x4.add(a, b)
+    low = f32x4.pmin(low, a)
+    high = f32x4.pmax(high, b)
+    cLow = f32x4.pmin(cLow, c)
+    cHigh = f32x4.pmax(cHigh, c)
   }
   v128.store(root, low, 16)
   v128.store(root, high, 32)
@@ -65,94 +96,176 @@ export function enterAll(records: usize, count: i32, root: usize, entry: usize):
  * @returns the number after that of the last node
  */
 export function build(records: usize, nodes: usize, scratch: usize, used: i32, once: bool): i32 {
-  const bins = scratch, counts = scratch + 3 * AXIS, rightArea = counts + 192, rightCount = rightArea + 64, bottom = scratch + WAITING
-  const full = f32x4.splat(INFINITE), empty = f32x4.splat(-INFINITE)
+  const bins = scratch,
+    counts = scratch + 3 * AXIS,
+    rightArea = counts + 192,
+    rightCount = rightArea + 64,
+    bottom = scratch + WAITING
+  const full = f32x4.splat(INFINITE),
+    empty = f32x4.splat(-INFINITE)
   let top = bottom + ENTRY
   while (top > bottom) {
     top -= ENTRY
-    const first = load<i32>(top), n = load<i32>(top, 4), wanted = <usize>load<u32>(top, 8)
-    const cLow = v128.load(top, 16), cHigh = v128.load(top, 32)
-    if (n <= LEAF) { store<i32>(wanted, ~(first << 4 | n)); continue }
-    const from = records + <usize>first * RECORD, end = from + <usize>n * RECORD
-    // few triangles need no fine bins, whose sweeping would cost more than the triangles
-    const K: i32 = n > 32 ? BINS : 8, extent = f32x4.sub(cHigh, cLow)
-    const scale = v128.bitselect(f32x4.div(f32x4.splat(<f32>K * (1 - 1e-6)), extent), f32x4.splat(0), f32x4.gt(extent, f32x4.splat(1e-30)))
-    for (let axis: usize = 0; axis < 3; axis++) for (let k: i32 = 0; k < K; k++) {
-      const p = bins + axis * AXIS + <usize>k * BIN
-      v128.store(p, full)
-      v128.store(p, empty, 16)
-      store<i32>(counts + axis * 64 + (<usize>k << 2), 0)
+    const first = load<i32>(top),
+      n = load<i32>(top, 4),
+      wanted = <usize>load<u32>(top, 8)
+    const cLow = v128.load(top, 16),
+      cHigh = v128.load(top, 32)
+    if (n <= LEAF) {
+      store<i32>(wanted, ~((first << 4) | n))
+      continue
     }
-    const greatest = i32x4.splat(K - 1), zero = i32x4.splat(0)
+    const from = records + <usize>first * RECORD,
+      end = from + <usize>n * RECORD
+    // few triangles need no fine bins, whose sweeping would cost more than the triangles
+    const K: i32 = n > 32 ? BINS : 8,
+      extent = f32x4.sub(cHigh, cLow)
+    const scale = v128.bitselect(
+      f32x4.div(f32x4.splat(<f32>K * (1 - 1e-6)), extent),
+      f32x4.splat(0),
+      f32x4.gt(extent, f32x4.splat(1e-30)),
+    )
+    for (let axis: usize = 0; axis < 3; axis++)
+      for (let k: i32 = 0; k < K; k++) {
+        const p = bins + axis * AXIS + <usize>k * BIN
+        v128.store(p, full)
+        v128.store(p, empty, 16)
+        store<i32>(counts + axis * 64 + ((<usize>k) << 2), 0)
+      }
+    const greatest = i32x4.splat(K - 1),
+      zero = i32x4.splat(0)
     for (let r = from; r < end; r += RECORD) {
-      const a = v128.load(r), b = v128.load(r, 16), k = i32x4.max_s(i32x4.min_s(i32x4.trunc_sat_f32x4_s(f32x4.mul(f32x4.sub(f32x4.add(a, b), cLow), scale)), greatest), zero)
+      const a = v128.load(r),
+        b = v128.load(r, 16),
+        k = i32x4.max_s(
+          i32x4.min_s(i32x4.trunc_sat_f32x4_s(f32x4.mul(f32x4.sub(f32x4.add(a, b), cLow), scale)), greatest),
+          zero,
+        )
       grow(bins, counts, <usize>i32x4.extract_lane(k, 0), a, b)
       grow(bins + AXIS, counts + 64, <usize>i32x4.extract_lane(k, 1), a, b)
       grow(bins + 2 * AXIS, counts + 128, <usize>i32x4.extract_lane(k, 2), a, b)
     }
-    let best = INFINITE, bestAxis = -1, bestBin = 0
+    let best = INFINITE,
+      bestAxis = -1,
+      bestBin = 0
     for (let axis = 0; axis < 3; axis++) {
       if (lane(scale, axis) === 0) continue
-      const B = bins + <usize>axis * AXIS, N = counts + <usize>axis * 64
-      let mn = full, mx = empty, total = 0
+      const B = bins + <usize>axis * AXIS,
+        N = counts + <usize>axis * 64
+      let mn = full,
+        mx = empty,
+        total = 0
       for (let k = K - 1; k > 0; k--) {
         const p = B + <usize>k * BIN
-        mn = f32x4.pmin(mn, v128.load(p)); mx = f32x4.pmax(mx, v128.load(p, 16))
-        total += load<i32>(N + (<usize>k << 2))
-        store<f32>(rightArea + (<usize>k << 2), halfArea(f32x4.sub(mx, mn)))
-        store<i32>(rightCount + (<usize>k << 2), total)
+        mn = f32x4.pmin(mn, v128.load(p))
+        mx = f32x4.pmax(mx, v128.load(p, 16))
+        total += load<i32>(N + ((<usize>k) << 2))
+        store<f32>(rightArea + ((<usize>k) << 2), halfArea(f32x4.sub(mx, mn)))
+        store<i32>(rightCount + ((<usize>k) << 2), total)
       }
-      mn = full; mx = empty
+      mn = full
+      mx = empty
       let left = 0
       for (let k = 0; k < K - 1; k++) {
         const p = B + <usize>k * BIN
-        mn = f32x4.pmin(mn, v128.load(p)); mx = f32x4.pmax(mx, v128.load(p, 16))
-        left += load<i32>(N + (<usize>k << 2))
-        const right = load<i32>(rightCount + (<usize>(k + 1) << 2))
+        mn = f32x4.pmin(mn, v128.load(p))
+        mx = f32x4.pmax(mx, v128.load(p, 16))
+        left += load<i32>(N + ((<usize>k) << 2))
+        const right = load<i32>(rightCount + ((<usize>(k + 1)) << 2))
         if (left === 0 || right === 0) continue
-        const cost = halfArea(f32x4.sub(mx, mn)) * <f32>((left + 3) >> 2) + load<f32>(rightArea + (<usize>(k + 1) << 2)) * <f32>((right + 3) >> 2)
-        if (cost < best) { best = cost; bestAxis = axis; bestBin = k }
+        const cost =
+          halfArea(f32x4.sub(mx, mn)) * <f32>((left + 3) >> 2) +
+          load<f32>(rightArea + ((<usize>(k + 1)) << 2)) * <f32>((right + 3) >> 2)
+        if (cost < best) {
+          best = cost
+          bestAxis = axis
+          bestBin = k
+        }
       }
     }
-    if (bestAxis < 0 && n <= MOST_IN_LEAF) { store<i32>(wanted, ~(first << 4 | n)); continue }
+    if (bestAxis < 0 && n <= MOST_IN_LEAF) {
+      store<i32>(wanted, ~((first << 4) | n))
+      continue
+    }
     const node = nodes + <usize>used * NODE
     store<i32>(wanted, used++)
-    let half = n >> 1, leftLow = full, leftHigh = empty, rightLow = full, rightHigh = empty, lLow = cLow, lHigh = cHigh, rLow = cLow, rHigh = cHigh
+    let half = n >> 1,
+      leftLow = full,
+      leftHigh = empty,
+      rightLow = full,
+      rightHigh = empty,
+      lLow = cLow,
+      lHigh = cHigh,
+      rLow = cLow,
+      rHigh = cHigh
     if (bestAxis < 0) {
       // all centres coincide, or no split separates anything: halves as they lie
       const middle = from + <usize>half * RECORD
-      for (let r = from; r < middle; r += RECORD) { leftLow = f32x4.pmin(leftLow, v128.load(r)); leftHigh = f32x4.pmax(leftHigh, v128.load(r, 16)) }
-      for (let r = middle; r < end; r += RECORD) { rightLow = f32x4.pmin(rightLow, v128.load(r)); rightHigh = f32x4.pmax(rightHigh, v128.load(r, 16)) }
-    }
-    else {
+      for (let r = from; r < middle; r += RECORD) {
+        leftLow = f32x4.pmin(leftLow, v128.load(r))
+        leftHigh = f32x4.pmax(leftHigh, v128.load(r, 16))
+      }
+      for (let r = middle; r < end; r += RECORD) {
+        rightLow = f32x4.pmin(rightLow, v128.load(r))
+        rightHigh = f32x4.pmax(rightHigh, v128.load(r, 16))
+      }
+    } else {
       const B = bins + <usize>bestAxis * AXIS
       for (let k = 0; k < K; k++) {
         const p = B + <usize>k * BIN
-        if (k <= bestBin) { leftLow = f32x4.pmin(leftLow, v128.load(p)); leftHigh = f32x4.pmax(leftHigh, v128.load(p, 16)) }
-        else { rightLow = f32x4.pmin(rightLow, v128.load(p)); rightHigh = f32x4.pmax(rightHigh, v128.load(p, 16)) }
+        if (k <= bestBin) {
+          leftLow = f32x4.pmin(leftLow, v128.load(p))
+          leftHigh = f32x4.pmax(leftHigh, v128.load(p, 16))
+        } else {
+          rightLow = f32x4.pmin(rightLow, v128.load(p))
+          rightHigh = f32x4.pmax(rightHigh, v128.load(p, 16))
+        }
       }
-      lLow = full; lHigh = empty; rLow = full; rHigh = empty
-      const at = <usize>bestAxis << 2, base = lane(cLow, bestAxis), s = lane(scale, bestAxis)
-      let i = from, j = end - RECORD
+      lLow = full
+      lHigh = empty
+      rLow = full
+      rHigh = empty
+      const at = (<usize>bestAxis) << 2,
+        base = lane(cLow, bestAxis),
+        s = lane(scale, bestAxis)
+      let i = from,
+        j = end - RECORD
       while (i <= j) {
-        const a = v128.load(i), b = v128.load(i, 16), c = f32x4.add(a, b)
-        const k = i32x4.extract_lane(i32x4.min_s(i32x4.trunc_sat_f32x4_s(f32x4.splat((load<f32>(i + at) + load<f32>(i + at, 16) - base) * s)), greatest), 0)
-        if (k <= bestBin) { lLow = f32x4.pmin(lLow, c); lHigh = f32x4.pmax(lHigh, c); i += RECORD; continue }
-        rLow = f32x4.pmin(rLow, c); rHigh = f32x4.pmax(rHigh, c)
-        v128.store(i, v128.load(j)); v128.store(i, v128.load(j, 16), 16)
-        v128.store(j, a); v128.store(j, b, 16)
+        const a = v128.load(i),
+          b = v128.load(i, 16),
+          c = f32x4.add(a, b)
+        const k = i32x4.extract_lane(
+          i32x4.min_s(
+            i32x4.trunc_sat_f32x4_s(f32x4.splat((load<f32>(i + at) + load<f32>(i + at, 16) - base) * s)),
+            greatest,
+          ),
+          0,
+        )
+        if (k <= bestBin) {
+          lLow = f32x4.pmin(lLow, c)
+          lHigh = f32x4.pmax(lHigh, c)
+          i += RECORD
+          continue
+        }
+        rLow = f32x4.pmin(rLow, c)
+        rHigh = f32x4.pmax(rHigh, c)
+        v128.store(i, v128.load(j))
+        v128.store(i, v128.load(j, 16), 16)
+        v128.store(j, a)
+        v128.store(j, b, 16)
         j -= RECORD
       }
       half = <i32>((i - from) >> 5)
     }
-    v128.store(node, leftLow); v128.store(node, leftHigh, 16)
-    v128.store(node, rightLow, 32); v128.store(node, rightHigh, 48)
+    v128.store(node, leftLow)
+    v128.store(node, leftHigh, 16)
+    v128.store(node, rightLow, 32)
+    v128.store(node, rightHigh, 48)
     // the larger half waits: what waits then never exceeds the logarithm of the triangles
     if (half * 2 > n) {
       top = push(top, first, half, node + 12, lLow, lHigh)
       top = push(top, first + half, n - half, node + 44, rLow, rHigh)
-    }
-    else {
+    } else {
       top = push(top, first + half, n - half, node + 44, rLow, rHigh)
       top = push(top, first, half, node + 12, lLow, lHigh)
     }
@@ -164,7 +277,8 @@ export function build(records: usize, nodes: usize, scratch: usize, used: i32, o
 // @ts-ignore: a decorator of AssemblyScript
 @inline
 function grow(bins: usize, counts: usize, k: usize, a: v128, b: v128): void {
-  const p = bins + k * BIN, c = counts + (k << 2)
+  const p = bins + k * BIN,
+    c = counts + (k << 2)
   v128.store(p, f32x4.pmin(v128.load(p), a))
   v128.store(p, f32x4.pmax(v128.load(p, 16), b), 16)
   store<i32>(c, load<i32>(c) + 1)
@@ -185,33 +299,47 @@ function push(top: usize, first: i32, n: i32, wanted: usize, low: v128, high: v1
 const WIDTH: i32 = 8
 
 /**
- * Weighs, from the leaves up, how the binary nodes fold to nodes of eight with the least surface in all: for each, the surface of the folded nodes below it when it gives its
- * place to two, three … eight nodes or leaves (after Wald, Benthin & Boulos, "Getting Rid of Packets", 2008). It goes where the records kept coordinates.
+ * Weighs, from the leaves up, how the binary nodes fold to nodes of eight with the least surface in all: for each,
+ * the surface of the folded nodes below it when it gives its place to two, three … eight nodes or leaves (after
+ * Wald, Benthin & Boulos, "Getting Rid of Packets", 2008). It goes where the records kept coordinates.
  * @param from to numbers of the nodes: what is below them outside was weighed before
  * @param sides room for the least surfaces of a node's two sides by places
  */
 export function weigh(nodes: usize, from: i32, to: i32, records: usize, sides: usize): void {
   // what is below a node was made after it
   for (let i = to - 1; i >= from; i--) {
-    const l = nodes + <usize>i * NODE, r = l + 32
+    const l = nodes + <usize>i * NODE,
+      r = l + 32
     for (let places: i32 = 1; places < WIDTH; places++) {
-      store<f32>(sides + (<usize>places << 2), surfaceOf(l, records, places))
-      store<f32>(sides + (<usize>places << 2), surfaceOf(r, records, places), 32)
+      store<f32>(sides + ((<usize>places) << 2), surfaceOf(l, records, places))
+      store<f32>(sides + ((<usize>places) << 2), surfaceOf(r, records, places), 32)
     }
     for (let places: i32 = 2; places <= WIDTH; places++) {
       let least = INFINITE
-      for (let left: i32 = 1; left < places; left++) least = min(least, load<f32>(sides + (<usize>left << 2)) + load<f32>(sides + (<usize>(places - left) << 2), 32))
+      for (let left: i32 = 1; left < places; left++)
+        least = min(
+          least,
+          load<f32>(sides + ((<usize>left) << 2)) + load<f32>(sides + ((<usize>(places - left)) << 2), 32),
+        )
       store<f32>(weight(records, i, places), least)
     }
   }
 }
 
-/** Address of a binary node's surface when it gives its place to 2 … 8: the seven words of a record that are not its number. */
+/**
+ * Address of a binary node's surface when it gives its place to 2 … 8: the seven words of a record that are not
+ * its number.
+ */
 // @ts-ignore: a decorator of AssemblyScript
 @inline
-function weight(records: usize, node: i32, places: i32): usize { return records + <usize>node * RECORD + (<usize>(places - 2 + <i32>(places > 4)) << 2) }
+function weight(records: usize, node: i32, places: i32): usize {
+  return records + <usize>node * RECORD + ((<usize>(places - 2 + <i32>(places > 4))) << 2)
+}
 
-/** Least surface of the folded nodes in a box's subtree when it may take up to `places` places. @param p address of its box */
+/**
+ * Least surface of the folded nodes in a box's subtree when it may take up to `places` places.
+ * @param p address of its box
+ */
 // @ts-ignore: a decorator of AssemblyScript
 @inline
 function surfaceOf(p: usize, records: usize, places: i32): f32 {
@@ -223,20 +351,31 @@ function surfaceOf(p: usize, records: usize, places: i32): f32 {
 
 /** Lists the addresses of the boxes that take the places of a binary node's. @returns where the list ends */
 function gather(nodes: usize, records: usize, node: usize, places: i32, list: usize): usize {
-  const l = nodes + node * NODE, r = l + 32
+  const l = nodes + node * NODE,
+    r = l + 32
   let left = 1
-  for (let k = 2; k < places; k++) if (surfaceOf(l, records, k) + surfaceOf(r, records, places - k) < surfaceOf(l, records, left) + surfaceOf(r, records, places - left)) left = k
+  for (let k = 2; k < places; k++)
+    if (
+      surfaceOf(l, records, k) + surfaceOf(r, records, places - k) <
+      surfaceOf(l, records, left) + surfaceOf(r, records, places - left)
+    )
+      left = k
   return place(nodes, records, r, places - left, place(nodes, records, l, left, list))
 }
 
 function place(nodes: usize, records: usize, p: usize, places: i32, list: usize): usize {
   const reference = load<i32>(p, 12)
-  if (reference >= 0 && places > 1 && surfaceOf(p, records, places) < surfaceOf(p, records, 1)) return gather(nodes, records, <usize>reference, places, list)
+  if (reference >= 0 && places > 1 && surfaceOf(p, records, places) < surfaceOf(p, records, 1))
+    return gather(nodes, records, <usize>reference, places, list)
   store<u32>(list, <u32>p)
   return list + 4
 }
 
-/** Begins folding. @param waiting 64 KiB for what waits; its first words keep how many nodes and packets there are, and where the waiting ends */
+/**
+ * Begins folding.
+ * @param waiting 64 KiB for what waits; its first words keep how many nodes and packets there are, and where the
+ * waiting ends
+ */
 export function beginFold(root: i32, records: usize, order: usize, waiting: usize): void {
   const single = root < 0
   store<i32>(waiting, 0)
@@ -247,7 +386,8 @@ export function beginFold(root: i32, records: usize, order: usize, waiting: usiz
 }
 
 /** Where addresses of boxes and what waits begin. */
-const BOXES: usize = 16, QUEUE: usize = 64
+const BOXES: usize = 16,
+  QUEUE: usize = 64
 
 /**
  * Folds binary nodes that were weighed to nodes of eight, so many at most. Leaves become packets of four places.
@@ -256,32 +396,46 @@ const BOXES: usize = 16, QUEUE: usize = 64
  * @param waiting what {@link beginFold} was given
  * @returns whether any wait
  */
-export function fold(nodes: usize, records: usize, wide: usize, order: usize, slack: f32, waiting: usize, most: i32): bool {
-  const box = waiting + BOXES, bottom = waiting + QUEUE
-  let count = load<i32>(waiting), packet = load<i32>(waiting, 4), top = <usize>load<u32>(waiting, 8)
+export function fold(
+  nodes: usize,
+  records: usize,
+  wide: usize,
+  order: usize,
+  slack: f32,
+  waiting: usize,
+  most: i32,
+): bool {
+  const box = waiting + BOXES,
+    bottom = waiting + QUEUE
+  let count = load<i32>(waiting),
+    packet = load<i32>(waiting, 4),
+    top = <usize>load<u32>(waiting, 8)
   for (const end = count + most; top > bottom && count < end;) {
     top -= 8
-    const wanted = <usize>load<u32>(top, 4), o = wide + <usize>count * WIDE
+    const wanted = <usize>load<u32>(top, 4),
+      o = wide + <usize>count * WIDE
     if (wanted !== 0) store<i32>(wanted, count)
     count++
-    const n = <i32>(gather(nodes, records, <usize>load<i32>(top), WIDTH, box) - box) >> 2
+    const n = (<i32>(gather(nodes, records, <usize>load<i32>(top), WIDTH, box) - box)) >> 2
     for (let i: i32 = 0; i < WIDTH; i++) {
-      const q = o + (<usize>i << 2), p = <usize>load<u32>(box + (<usize>i << 2))
+      const q = o + ((<usize>i) << 2),
+        p = <usize>load<u32>(box + ((<usize>i) << 2))
       for (let k: usize = 0; k < 3; k++) {
         store<f32>(q + k * 32, i < n ? load<f32>(p + k * 4) - slack : INFINITE)
         store<f32>(q + k * 32, i < n ? load<f32>(p + k * 4, 16) + slack : -INFINITE, 96)
       }
       store<i32>(q, 0, 192)
       if (i >= n || load<i32>(p, 12) >= 0) continue
-      const reference = load<i32>(p, 12), size = packetsOf(reference)
-      store<i32>(q, ~(packet << 2 | size - 1), 192)
+      const reference = load<i32>(p, 12),
+        size = packetsOf(reference)
+      store<i32>(q, ~((packet << 2) | (size - 1)), 192)
       packet = leaf(reference, records, order, packet)
     }
     for (let i = n - 1; i >= 0; i--) {
-      const reference = load<i32>(<usize>load<u32>(box + (<usize>i << 2)), 12)
+      const reference = load<i32>(<usize>load<u32>(box + ((<usize>i) << 2)), 12)
       if (reference < 0) continue
       store<i32>(top, reference)
-      store<u32>(top, <u32>(o + (<usize>i << 2) + 192), 4)
+      store<u32>(top, <u32>(o + ((<usize>i) << 2) + 192), 4)
       top += 8
     }
   }
@@ -293,11 +447,19 @@ export function fold(nodes: usize, records: usize, wide: usize, order: usize, sl
 
 // @ts-ignore: a decorator of AssemblyScript
 @inline
-function packetsOf(reference: i32): i32 { return max((( ~reference & 15) + 3) >> 2, 1) }
+function packetsOf(reference: i32): i32 {
+  return max(((~reference & 15) + 3) >> 2, 1)
+}
 
 /** Writes the places of a leaf. @returns the next packet */
 function leaf(reference: i32, records: usize, order: usize, packet: i32): i32 {
-  const first = ~reference >>> 4, n = ~reference & 15, size = packetsOf(reference)
-  for (let i = 0; i < size * 4; i++) store<i32>(order + (<usize>(packet * 4 + i) << 2), i < n ? load<i32>(records + <usize>(first + i) * RECORD, 12) : -1)
+  const first = ~reference >>> 4,
+    n = ~reference & 15,
+    size = packetsOf(reference)
+  for (let i = 0; i < size * 4; i++)
+    store<i32>(
+      order + ((<usize>(packet * 4 + i)) << 2),
+      i < n ? load<i32>(records + <usize>(first + i) * RECORD, 12) : -1,
+    )
   return packet + size
 }

@@ -1,5 +1,6 @@
-// Bundles TypeScript entries for Node: the command line, its render worker, the table generators and the demo's builders.
-// Vite's Rollup and not esbuild: esbuild turns top-level const into var when it bundles, which costs the render loop a tenth of its speed.
+// Bundles TypeScript entries for Node: the command line, its render worker, the table generators and the demo's
+// builders. Vite's Rollup and not esbuild: esbuild turns top-level const into var when it bundles, which costs the
+// render loop a tenth of its speed.
 import { build } from 'vite'
 import { dirname, join, relative, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -12,19 +13,34 @@ const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
  */
 export async function bundleForNode(input, outDir) {
   await build({
-    configFile: false, root, logLevel: 'error',
-    // said here, and not found beside the sources: those of the server name a file that Nuxt makes, which a fresh checkout does not have yet
-    esbuild: { tsconfigRaw: JSON.stringify({ compilerOptions: { target: 'es2022', useDefineForClassFields: true } }) },
+    configFile: false,
+    root,
+    logLevel: 'error',
+    // said here, and not found beside the sources: those of the server name a file that Nuxt makes, which a fresh
+    // checkout does not have yet
+    esbuild: {
+      tsconfigRaw: JSON.stringify({ compilerOptions: { target: 'es2022', useDefineForClassFields: true } }),
+    },
     build: {
-      ssr: true, outDir, emptyOutDir: true, target: 'node20', minify: false, sourcemap: true,
-      rollupOptions: { input, output: { format: 'es', entryFileNames: '[name].mjs', chunkFileNames: '[name]-[hash].mjs' }, external: ['pg', 'pg-boss', 'knex', '@playwright/test'] },
+      ssr: true,
+      outDir,
+      emptyOutDir: true,
+      target: 'node20',
+      minify: false,
+      sourcemap: true,
+      rollupOptions: {
+        input,
+        output: { format: 'es', entryFileNames: '[name].mjs', chunkFileNames: '[name]-[hash].mjs' },
+        external: ['pg', 'pg-boss', 'knex', '@playwright/test'],
+      },
     },
     ssr: { noExternal: true, external: ['pg', 'pg-boss', 'knex', '@playwright/test'] },
   })
 }
 
 if (process.argv[1]?.endsWith('bundle.mjs')) {
-  const [entry, ...rest] = process.argv.slice(2), out = join(root, '.build', relative(root, resolve(entry)).replace(/[^A-Za-z0-9]+/g, '-'))
+  const [entry, ...rest] = process.argv.slice(2)
+  const out = join(root, '.build', relative(root, resolve(entry)).replace(/[^A-Za-z0-9]+/g, '-'))
   await bundleForNode({ script: resolve(entry) }, out)
   process.argv = [process.argv[0], entry, ...rest]
   await import(join(out, 'script.mjs'))

@@ -3,11 +3,23 @@
 import { readFileSync } from 'node:fs'
 import { chromium } from '@playwright/test'
 
-const base = process.argv[2] ?? 'http://127.0.0.1:3000', out = 'docs/screenshots'
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking'] })
+const base = process.argv[2] ?? 'http://127.0.0.1:3000'
+const out = 'docs/screenshots'
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking'],
+})
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-const samples = async (n) => { await page.waitForTimeout(800); await page.waitForFunction(m => Number(document.querySelector('[data-testid=samples]')?.textContent) >= m, n, { timeout: 240_000 }) }
-const key = async (k) => { await page.evaluate(() => document.activeElement?.blur()); await page.keyboard.press(k) }
+const samples = async n => {
+  await page.waitForTimeout(800)
+  await page.waitForFunction(m => Number(document.querySelector('[data-testid=samples]')?.textContent) >= m, n, {
+    timeout: 240_000,
+  })
+}
+const key = async k => {
+  await page.evaluate(() => document.activeElement?.blur())
+  await page.keyboard.press(k)
+}
 
 await page.goto(base)
 await page.getByRole('link', { name: /Skerry lantern/ }).click()
@@ -15,7 +27,10 @@ await samples(64)
 await page.waitForTimeout(2500)
 await page.screenshot({ path: `${out}/bench.png` })
 await key('k')
-await page.getByText(/Kept as proof/).first().waitFor()
+await page
+  .getByText(/Kept as proof/)
+  .first()
+  .waitFor()
 await page.getByRole('button', { name: 'Enamel', exact: true }).first().click()
 await page.getByLabel('Matter').selectOption('metal')
 await samples(8)
@@ -34,13 +49,19 @@ await page.screenshot({ path: `${out}/network.png` })
 await key('n')
 await key('e')
 
-await page.getByRole('list', { name: 'Parts of the model' }).getByRole('button', { name: /^Chimney/ }).click()
+await page
+  .getByRole('list', { name: 'Parts of the model' })
+  .getByRole('button', { name: /^Chimney/ })
+  .click()
 await key('Shift+C')
 await samples(16)
 await page.waitForTimeout(5000)
 await page.screenshot({ path: `${out}/curves.png` })
 await key('Shift+C')
-await page.getByRole('list', { name: 'Parts of the model' }).getByRole('button', { name: /^Housing/ }).click()
+await page
+  .getByRole('list', { name: 'Parts of the model' })
+  .getByRole('button', { name: /^Housing/ })
+  .click()
 
 await page.getByRole('button', { name: 'Enamel', exact: true }).first().click()
 await page.locator('[data-input="specular_roughness"]').hover()
@@ -62,12 +83,23 @@ await key('Control+z')
 await page.waitForTimeout(3500)
 
 await page.goto(base)
-const transfer = await page.evaluateHandle((b64) => { const t = new DataTransfer(); t.items.add(new File([Uint8Array.from(atob(b64), c => c.charCodeAt(0))], 'beacon.glb')); return t }, readFileSync('.pw-results/fixtures/beacon.glb').toString('base64'))
+const transfer = await page.evaluateHandle(b64 => {
+  const t = new DataTransfer()
+  t.items.add(new File([Uint8Array.from(atob(b64), c => c.charCodeAt(0))], 'beacon.glb'))
+  return t
+}, readFileSync('.pw-results/fixtures/beacon.glb').toString('base64'))
 await page.locator('main').dispatchEvent('drop', { dataTransfer: transfer })
 await page.getByTestId('view').waitFor()
 await samples(1)
-for (const [part, starter] of [['Bulb', 'Glass'], ['Knob', 'Metal'], ['Base', 'Layered paint']]) {
-  await page.getByRole('list', { name: 'Parts of the model' }).getByRole('button', { name: new RegExp(`^${part}`) }).click()
+for (const [part, starter] of [
+  ['Bulb', 'Glass'],
+  ['Knob', 'Metal'],
+  ['Base', 'Layered paint'],
+]) {
+  await page
+    .getByRole('list', { name: 'Parts of the model' })
+    .getByRole('button', { name: new RegExp(`^${part}`) })
+    .click()
   await page.getByLabel(`Material of ${part}`).selectOption({ label: starter })
 }
 await samples(20)

@@ -13,12 +13,17 @@ export const stateSchema = z.object({
   scene: sceneSchema,
   materials: z.record(z.string().min(1).max(120), documentSchema),
 })
-export type ProjectState = { scene: z.infer<typeof sceneSchema>, materials: Record<string, Element> }
+export type ProjectState = { scene: z.infer<typeof sceneSchema>; materials: Record<string, Element> }
 
 export const createProjectSchema = z.object({ name: projectName, state: stateSchema })
 
 /** A save states the version it began from; one on top of a newer version is refused, and both are kept. */
-export const saveSchema = z.object({ base: z.number().int().min(0), note: z.string().max(500).default(''), thumbnail: hashSchema.nullable().default(null), state: stateSchema })
+export const saveSchema = z.object({
+  base: z.number().int().min(0),
+  note: z.string().max(500).default(''),
+  thumbnail: hashSchema.nullable().default(null),
+  state: stateSchema,
+})
 /** Unsaved work, and the version it began from. */
 export const draftSchema = z.object({ base: z.number().int().min(0), state: stateSchema })
 export const renameSchema = z.object({ name: projectName })
@@ -36,35 +41,101 @@ export const proofSchema = z.object({
 })
 export type NewProof = z.infer<typeof proofSchema>
 /** What may be said of a proof once it is kept; the picture itself never changes. */
-export const proofEditSchema = z.object({ name: z.string().max(120).optional(), note: z.string().max(2000).optional(), star: z.boolean().optional() }).refine(e => Object.keys(e).length > 0, 'nothing to change')
+export const proofEditSchema = z
+  .object({
+    name: z.string().max(120).optional(),
+    note: z.string().max(2000).optional(),
+    star: z.boolean().optional(),
+  })
+  .refine(e => Object.keys(e).length > 0, 'nothing to change')
 export type ProofEdit = z.infer<typeof proofEditSchema>
-export interface Proof extends NewProof { id: string, number: number, note: string, star: boolean, created: string }
+export interface Proof extends NewProof {
+  id: string
+  number: number
+  note: string
+  star: boolean
+  created: string
+}
 
 /** AOVs that a frame may carry; the names are those of `render --aov`. */
-export const FRAME_AOVS = ['albedo', 'normal', 'position', 'depth', 'part', 'material', 'lights', 'lobes', 'cost'] as const
+export const FRAME_AOVS = [
+  'albedo',
+  'normal',
+  'position',
+  'depth',
+  'part',
+  'material',
+  'lights',
+  'lobes',
+  'cost',
+] as const
 /** Most pixels of a frame: its sums are held in memory and kept between passes. */
 const MOST_PIXELS = 4096 * 2304
 export const frameSchema = z.object({
   name: z.string().trim().min(1, 'a frame needs a name').max(120),
-  settings: z.object({
-    width: z.number().int().min(16).max(8192),
-    height: z.number().int().min(16).max(8192),
-    passes: z.number().int().min(1).max(65536),
-    seed: z.number().int().min(-2147483648).max(2147483647).default(0),
-    aov: z.array(z.enum(FRAME_AOVS)).max(FRAME_AOVS.length).default([]),
-    camera: cameraSchema,
-  }).refine(s => s.width * s.height <= MOST_PIXELS, 'a frame has at most 4096 × 2304 pixels'),
+  settings: z
+    .object({
+      width: z.number().int().min(16).max(8192),
+      height: z.number().int().min(16).max(8192),
+      passes: z.number().int().min(1).max(65536),
+      seed: z.number().int().min(-2147483648).max(2147483647).default(0),
+      aov: z.array(z.enum(FRAME_AOVS)).max(FRAME_AOVS.length).default([]),
+      camera: cameraSchema,
+    })
+    .refine(s => s.width * s.height <= MOST_PIXELS, 'a frame has at most 4096 × 2304 pixels'),
   state: stateSchema,
 })
 export type NewFrame = z.infer<typeof frameSchema>
 export type FrameStatus = 'queued' | 'running' | 'done' | 'failed' | 'stopped'
-export interface Frame { id: string, project: string, projectName: string, name: string, settings: NewFrame['settings'], lights: string, status: FrameStatus, /** Passes that are finished. */ passes: number, message: string, seconds: number, picture: string | null, thumbnail: string | null, created: string }
+export interface Frame {
+  id: string
+  project: string
+  projectName: string
+  name: string
+  settings: NewFrame['settings']
+  lights: string
+  status: FrameStatus
+  /** Passes that are finished. */ passes: number
+  message: string
+  seconds: number
+  picture: string | null
+  thumbnail: string | null
+  created: string
+}
 /** The queue as it stands, and whether anything works on it. */
-export interface FrameList { frames: Frame[], workers: number }
+export interface FrameList {
+  frames: Frame[]
+  workers: number
+}
 
-export interface ProjectSummary { id: string, name: string, head: number, updated: string, thumbnail: string | null }
-export interface Project { id: string, name: string, head: number, state: ProjectState }
-export interface VersionSummary { number: number, parent: number, note: string, aside: boolean, thumbnail: string | null, created: string }
-export interface Draft { base: number, state: ProjectState, updated: string }
+export interface ProjectSummary {
+  id: string
+  name: string
+  head: number
+  updated: string
+  thumbnail: string | null
+}
+export interface Project {
+  id: string
+  name: string
+  head: number
+  state: ProjectState
+}
+export interface VersionSummary {
+  number: number
+  parent: number
+  note: string
+  aside: boolean
+  thumbnail: string | null
+  created: string
+}
+export interface Draft {
+  base: number
+  state: ProjectState
+  updated: string
+}
 /** Answer to a refused save. */
-export interface SaveConflict { head: number, kept: number }
+export interface SaveConflict {
+  head: number
+  kept: number
+}

@@ -11,18 +11,24 @@ export class BenchPage {
   view = () => this.page.getByTestId('view')
   samples = async () => Number(await this.page.getByTestId('samples').textContent())
   layer = (name: string) => this.page.locator(`button[data-layer][title="${name}"]`)
-  part = (name: string) => this.page.getByRole('list', { name: 'Parts of the model' }).getByRole('button', { name: new RegExp(`^${name}`) })
+  part = (name: string) =>
+    this.page
+      .getByRole('list', { name: 'Parts of the model' })
+      .getByRole('button', { name: new RegExp(`^${name}`) })
   property = (input: string) => this.page.locator(`[data-input="${input}"]`)
   card = (name: string) => this.page.locator(`.vue-flow__node[data-id="${name}"]`)
 
   /** @param drop whether unsaved work that is on offer is dropped, so that the project stands as it was saved */
   async open(project: string, drop = true): Promise<void> {
     await this.page.goto(BASE)
-    await this.page.getByRole('link', { name: new RegExp(project) }).first().click()
+    await this.page
+      .getByRole('link', { name: new RegExp(project) })
+      .first()
+      .click()
     await this.view().waitFor()
     await this.refined(1)
     const offer = this.page.getByRole('button', { name: 'Drop it' })
-    if (drop && await offer.isVisible()) await offer.click()
+    if (drop && (await offer.isVisible())) await offer.click()
   }
   /** Waits for full passes. */
   async refined(passes: number): Promise<void> {
@@ -38,20 +44,35 @@ export class BenchPage {
     await expect(this.part(name)).toHaveAttribute('aria-pressed', 'true')
   }
   /** Leaves fields, so that single keys act. */
-  async focusBench(): Promise<void> { await this.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur()) }
-  async key(k: string): Promise<void> { await this.focusBench(); await this.page.keyboard.press(k) }
+  async focusBench(): Promise<void> {
+    await this.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
+  }
+  async key(k: string): Promise<void> {
+    await this.focusBench()
+    await this.page.keyboard.press(k)
+  }
 
   /** Mean colour 0..255 of a square of the view's picture. */
   async colourAt(fx: number, fy: number, radius = 6): Promise<number[]> {
-    const box = (await this.view().boundingBox())!, clip = { x: box.x + box.width * fx - radius, y: box.y + box.height * fy - radius, width: radius * 2, height: radius * 2 }
-    const { width, height, data, channels } = decode(await this.page.screenshot({ clip })), sum = [0, 0, 0]
+    const box = (await this.view().boundingBox())!
+    const clip = {
+      x: box.x + box.width * fx - radius,
+      y: box.y + box.height * fy - radius,
+      width: radius * 2,
+      height: radius * 2,
+    }
+    const { width, height, data, channels } = decode(await this.page.screenshot({ clip }))
+    const sum = [0, 0, 0]
     for (let i = 0; i < width * height; i++) for (let k = 0; k < 3; k++) sum[k]! += data[i * channels + k]!
     return sum.map(x => x / (width * height))
   }
   /** Drops a file onto an element. */
   async drop(target: Locator, ...files: string[]): Promise<void> {
-    const content = files.map(f => ({ name: basename(f), base64: readFileSync(f.includes('/') ? f : `${FIXTURES}/${f}`).toString('base64') }))
-    const transfer = await this.page.evaluateHandle((list) => {
+    const content = files.map(f => ({
+      name: basename(f),
+      base64: readFileSync(f.includes('/') ? f : `${FIXTURES}/${f}`).toString('base64'),
+    }))
+    const transfer = await this.page.evaluateHandle(list => {
       const t = new DataTransfer()
       for (const f of list) t.items.add(new File([Uint8Array.from(atob(f.base64), c => c.charCodeAt(0))], f.name))
       return t
@@ -59,7 +80,7 @@ export class BenchPage {
     await target.dispatchEvent('dragover', { dataTransfer: transfer })
     await target.dispatchEvent('drop', { dataTransfer: transfer })
   }
-  async drag(from: { x: number, y: number }, to: { x: number, y: number }, steps = 8): Promise<void> {
+  async drag(from: { x: number; y: number }, to: { x: number; y: number }, steps = 8): Promise<void> {
     await this.page.mouse.move(from.x, from.y)
     await this.page.mouse.down()
     await this.page.mouse.move(to.x, to.y, { steps })
@@ -67,7 +88,10 @@ export class BenchPage {
   }
   async download(item: RegExp): Promise<Download> {
     await this.page.getByRole('button', { name: 'Export' }).click()
-    const [d] = await Promise.all([this.page.waitForEvent('download'), this.page.getByRole('menuitem', { name: item }).click()])
+    const [d] = await Promise.all([
+      this.page.waitForEvent('download'),
+      this.page.getByRole('menuitem', { name: item }).click(),
+    ])
     return d
   }
 }

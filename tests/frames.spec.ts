@@ -5,32 +5,70 @@ import { BenchPage } from './bench-page'
 import { BASE, serveTests } from './server'
 
 serveTests(test)
-const frameSchema = z.object({ frames: z.array(z.object({ id: z.string(), name: z.string(), status: z.string(), passes: z.number(), picture: z.string().nullable(), message: z.string() })), workers: z.number() })
+const frameSchema = z.object({
+  frames: z.array(
+    z.object({
+      id: z.string(),
+      name: z.string(),
+      status: z.string(),
+      passes: z.number(),
+      picture: z.string().nullable(),
+      message: z.string(),
+    }),
+  ),
+  workers: z.number(),
+})
 const frames = async () => frameSchema.parse(await (await fetch(`${BASE}/api/frames`)).json())
 const frame = async (name: string) => (await frames()).frames.find(f => f.name === name)!
-const wavelume = (...args: string[]) => execFileSync('node', ['scripts/cli.mjs', ...args], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] })
+const wavelume = (...args: string[]) =>
+  execFileSync('node', ['scripts/cli.mjs', ...args], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] })
 
 /** Starts a worker. Its sums are kept after every pass. */
-function startWorker(): { kill(): Promise<void>, process: ChildProcess } {
-  const process = spawn('node', ['scripts/cli.mjs', 'worker', '--threads', '1', '--keep', '0'], { stdio: 'inherit' })
-  return { process, kill: () => new Promise((resolve) => { process.once('exit', () => resolve()); process.kill('SIGKILL') }) }
+function startWorker(): { kill(): Promise<void>; process: ChildProcess } {
+  const process = spawn('node', ['scripts/cli.mjs', 'worker', '--threads', '1', '--keep', '0'], {
+    stdio: 'inherit',
+  })
+  return {
+    process,
+    kill: () =>
+      new Promise(resolve => {
+        process.once('exit', () => resolve())
+        process.kill('SIGKILL')
+      }),
+  }
 }
-const until = async (what: () => Promise<boolean>) => { await expect.poll(what, { timeout: 150_000, intervals: [100] }).toBe(true) }
+const until = async (what: () => Promise<boolean>) => {
+  await expect.poll(what, { timeout: 150_000, intervals: [100] }).toBe(true)
+}
 
-test('a frame that is killed five times ends with the bits of an undisturbed one, which are those of render', async ({ page }) => {
+test('a frame that is killed five times ends with the bits of an undisturbed one, which are those of render', async ({
+  page,
+}) => {
   test.setTimeout(420_000)
   // other tests leave frames of their own on the list
-  const bench = new BenchPage(page), row = (status: string, name: string) => page.getByTestId(`frame-${status}`).filter({ hasText: name })
+  const bench = new BenchPage(page)
+  const row = (status: string, name: string) => page.getByTestId(`frame-${status}`).filter({ hasText: name })
   // other tests work on the demo project: this one takes it as it came
-  const first = z.array(z.object({ id: z.string(), name: z.string() })).parse(await (await fetch(`${BASE}/api/projects`)).json()).find(p => p.name === 'Skerry lantern')!
-  const { state } = await (await fetch(`${BASE}/api/projects/${first.id}?version=1`)).json() as { state: unknown }
-  await fetch(`${BASE}/api/projects`, { method: 'POST', body: JSON.stringify({ name: 'Framed lantern', state }), headers: { 'content-type': 'application/json' } })
+  const first = z
+    .array(z.object({ id: z.string(), name: z.string() }))
+    .parse(await (await fetch(`${BASE}/api/projects`)).json())
+    .find(p => p.name === 'Skerry lantern')!
+  const { state } = (await (await fetch(`${BASE}/api/projects/${first.id}?version=1`)).json()) as {
+    state: unknown
+  }
+  await fetch(`${BASE}/api/projects`, {
+    method: 'POST',
+    body: JSON.stringify({ name: 'Framed lantern', state }),
+    headers: { 'content-type': 'application/json' },
+  })
   await bench.open('Framed lantern')
   const ask = async (name: string, passes: string) => {
     await page.keyboard.press('Shift+F')
     const dialog = page.getByTestId('frame-dialog')
     await dialog.getByLabel('Name').fill(name)
-    await dialog.getByLabel('Size').selectOption({ label: await dialog.getByRole('option', { name: /half the view/ }).textContent() ?? '' })
+    await dialog
+      .getByLabel('Size')
+      .selectOption({ label: (await dialog.getByRole('option', { name: /half the view/ }).textContent()) ?? '' })
     await dialog.getByLabel('Passes').fill(passes)
     await dialog.getByLabel('each light apart').check()
     await dialog.getByRole('button', { name: 'Put into the queue' }).click()
@@ -40,8 +78,10 @@ test('a frame that is killed five times ends with the bits of an undisturbed one
   await page.getByRole('link', { name: 'Frames' }).click()
   await expect(page.getByTestId('no-worker')).toBeVisible()
   await expect(row('queued', 'Killed')).toContainText('0 of 8 passes')
-  let worker = startWorker(), seen = 0, seed = 5
-  const random = () => (seed = seed * 48271 % 2147483647) / 2147483647
+  let worker = startWorker()
+  let seen = 0
+  let seed = 5
+  const random = () => (seed = (seed * 48271) % 2147483647) / 2147483647
   try {
     for (let kill = 0; kill < 5; kill++) {
       await until(async () => (await frame('Killed')).passes > seen)
@@ -74,16 +114,33 @@ test('a frame that is killed five times ends with the bits of an undisturbed one
     await expect(row('stopped', 'Unwanted')).toBeVisible()
     await page.getByRole('button', { name: 'Take Unwanted off the list' }).click()
     await expect(page.getByRole('button', { name: 'Take Unwanted off the list' })).toBeHidden()
+  } finally {
+    await worker.kill()
   }
-  finally { await worker.kill() }
 
   await page.getByRole('button', { name: 'Keep Killed as a proof' }).click()
   await expect(page.getByText(/Killed is proof \d+ of Framed lantern/)).toBeVisible()
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save Killed as EXR' }).click()]), saved = test.info().outputPath('frame.exr')
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save Killed as EXR' }).click(),
+  ])
+  const saved = test.info().outputPath('frame.exr')
   await download.saveAs(saved)
-  const folder = test.info().outputPath('scenes'), again = test.info().outputPath('again.exr')
+  const folder = test.info().outputPath('scenes')
+  const again = test.info().outputPath('again.exr')
   execFileSync('node', ['scripts/bundle.mjs', 'demo/export.ts', folder], { stdio: 'ignore' })
   const size = /(\d+) × (\d+)/.exec((await row('done', 'Killed').textContent())!)!
-  wavelume('render', `${folder}/skerry-lantern.scene.json`, '-o', again, '--size', `${size[1]}x${size[2]}`, '--passes', '8', '--aov', 'lights')
+  wavelume(
+    'render',
+    `${folder}/skerry-lantern.scene.json`,
+    '-o',
+    again,
+    '--size',
+    `${size[1]}x${size[2]}`,
+    '--passes',
+    '8',
+    '--aov',
+    'lights',
+  )
   expect(JSON.parse(wavelume('compare', saved, again, '--metric', 'rmse', '--json')).rmse).toBe(0)
 })

@@ -7,17 +7,41 @@ import { BASE, pg, PORT, TestServer } from './server'
 const projectSchema = z.object({ head: z.number(), state: stateSchema })
 const server = new TestServer()
 test.afterEach(() => server.kill())
-test.afterAll(() => { pg('start') })
+test.afterAll(() => {
+  pg('start')
+})
 
 const json = async (path: string, method = 'GET', body?: unknown) => {
-  const r = await fetch(BASE + path, { method, signal: AbortSignal.timeout(15_000), ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }) })
-  return { status: r.status, body: await r.json().catch(() => null) as never }
+  const r = await fetch(BASE + path, {
+    method,
+    signal: AbortSignal.timeout(15_000),
+    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+  })
+  return { status: r.status, body: (await r.json().catch(() => null)) as never }
 }
 
 /** A small state that says its own number, so that a half-written one would show. */
 const state = (n: number) => ({
-  scene: { format: 'wavelume-scene', version: 1, model: 'none', parts: [{ name: `part ${n}`, material: 'grey' }], materials: { grey: { material: 'grey' } }, lights: 'Grey', rigs: [{ name: 'Grey', environment: { kind: 'uniform', radiance: [n, n, n] } }] },
-  materials: { grey: { tag: 'materialx', attributes: { version: '1.39', note: String(n) }, children: Array.from({ length: 200 }, (_, i) => ({ tag: 'constant', attributes: { name: `c${i}`, type: 'float' }, children: [{ tag: 'input', attributes: { name: 'value', type: 'float', value: String(n) }, children: [] }] })) } },
+  scene: {
+    format: 'wavelume-scene',
+    version: 1,
+    model: 'none',
+    parts: [{ name: `part ${n}`, material: 'grey' }],
+    materials: { grey: { material: 'grey' } },
+    lights: 'Grey',
+    rigs: [{ name: 'Grey', environment: { kind: 'uniform', radiance: [n, n, n] } }],
+  },
+  materials: {
+    grey: {
+      tag: 'materialx',
+      attributes: { version: '1.39', note: String(n) },
+      children: Array.from({ length: 200 }, (_, i) => ({
+        tag: 'constant',
+        attributes: { name: `c${i}`, type: 'float' },
+        children: [{ tag: 'input', attributes: { name: 'value', type: 'float', value: String(n) }, children: [] }],
+      })),
+    },
+  },
 })
 
 test('the server says how it is, bounds what it is sent, and takes only what it knows', async () => {
@@ -25,75 +49,117 @@ test('the server says how it is, bounds what it is sent, and takes only what it 
   expect(await json('/api/health')).toMatchObject({ status: 200, body: { status: 'ok' } })
   expect(await json('/api/ready')).toMatchObject({ status: 200, body: { status: 'ready' } })
 
-  const put = async (bytes: string) => { const r = await fetch(`${BASE}/api/assets`, { method: 'POST', body: bytes }); return { status: r.status, message: ((await r.json()) as { message?: string }).message } }
-  for (const hostile of ['<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>', '<html><body>hello</body></html>', '']) {
+  const put = async (bytes: string) => {
+    const r = await fetch(`${BASE}/api/assets`, { method: 'POST', body: bytes })
+    return { status: r.status, message: ((await r.json()) as { message?: string }).message }
+  }
+  for (const hostile of [
+    '<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>',
+    '<html><body>hello</body></html>',
+    '',
+  ]) {
     const r = await put(hostile)
     expect([400, 415]).toContain(r.status)
     expect(r.message).toMatch(/empty|neither PNG/)
   }
-  expect(await json('/api/projects', 'POST', { name: '', state: state(1) })).toMatchObject({ status: 400, body: { message: expect.stringContaining('name') } })
+  expect(await json('/api/projects', 'POST', { name: '', state: state(1) })).toMatchObject({
+    status: 400,
+    body: { message: expect.stringContaining('name') },
+  })
 
   // a body that does not say how long it is ends at its bound
-  const status = await new Promise<number>((done) => {
-    const r = request({ host: '127.0.0.1', port: PORT, path: '/api/projects', method: 'POST' }, a => done(a.statusCode ?? 0))
+  const status = await new Promise<number>(done => {
+    const r = request({ host: '127.0.0.1', port: PORT, path: '/api/projects', method: 'POST' }, a =>
+      done(a.statusCode ?? 0),
+    )
     r.on('error', () => done(413)) // the server may hang up first
     const piece = Buffer.alloc(1 << 20, 32)
     let n = 0
-    const more = () => { while (n < 80) { n++; if (!r.write(piece)) { r.once('drain', more); return } } r.end() }
+    const more = () => {
+      while (n < 80) {
+        n++
+        if (!r.write(piece)) {
+          r.once('drain', more)
+          return
+        }
+      }
+      r.end()
+    }
     more()
   })
   expect(status).toBe(413)
 
-  const answers = await Promise.all(Array.from({ length: 400 }, () => fetch(`${BASE}/api/assets`, { method: 'POST', body: 'x' }).then(r => r.status)))
+  const answers = await Promise.all(
+    Array.from({ length: 400 }, () =>
+      fetch(`${BASE}/api/assets`, { method: 'POST', body: 'x' }).then(r => r.status),
+    ),
+  )
   expect(answers.filter(s => s === 429).length).toBeGreaterThan(50)
   expect((await json('/api/projects')).status).toBe(200)
 })
 
 test('asked to end, the server answers what is under way and lets go of the database', async () => {
   await server.start()
-  const { body } = await json('/api/projects', 'POST', { name: 'Ending', state: state(1) }), id = (body as { id: string }).id
+  const { body } = await json('/api/projects', 'POST', { name: 'Ending', state: state(1) })
+  const id = (body as { id: string }).id
   const saving = json(`/api/projects/${id}/versions`, 'POST', { base: 1, state: state(2) })
   await new Promise(r => setTimeout(r, 30))
   const ended = server.end()
   expect((await saving).status).toBeLessThan(300)
-  const lines = (await ended).trim().split('\n').map(l => JSON.parse(l) as { msg: string, path?: string, status?: number })
-  expect(lines.some(l => l.msg === 'request' && l.path === `/api/projects/${id}/versions` && l.status === 201)).toBe(true)
+  const lines = (await ended)
+    .trim()
+    .split('\n')
+    .map(l => JSON.parse(l) as { msg: string; path?: string; status?: number })
+  expect(
+    lines.some(l => l.msg === 'request' && l.path === `/api/projects/${id}/versions` && l.status === 201),
+  ).toBe(true)
   expect(lines.at(-1)!.msg).toBe('stopped')
 })
 
-test('five kills of the server and of the database at random moments lose no acknowledged save and show no half-written one', async () => {
-  let seed = 7
-  const random = () => (seed = seed * 48271 % 2147483647) / 2147483647
-  await server.start()
-  const { body } = await json('/api/projects', 'POST', { name: 'Killed', state: state(1) }), id = (body as { id: string }).id
-  let known = 1, tried = 1
-  for (let kill = 0; kill < 5; kill++) {
-    let stop = false
-    const killing = (async () => {
-      await new Promise(r => setTimeout(r, 60 + random() * 400))
-      if (kill % 2 === 0) await server.kill()
-      else pg('crash')
-      stop = true
-    })()
-    for (let n = known + 1; !stop; n = tried + 1) {
-      tried = n
-      const answer = await json(`/api/projects/${id}/versions`, 'POST', { base: known, state: state(n) }).catch(() => null)
-      if (answer && answer.status < 300) known = n
-      else if (!stop) await new Promise(r => setTimeout(r, 20))
-    }
-    await killing
-    if (kill % 2 === 1) pg('start')
-    await server.kill()
+test(
+  'five kills of the server and of the database at random moments lose no acknowledged save and show no ' +
+    'half-written one',
+  async () => {
+    let seed = 7
+    const random = () => (seed = (seed * 48271) % 2147483647) / 2147483647
     await server.start()
-    const project = projectSchema.parse((await json(`/api/projects/${id}`)).body), note = Number(project.state.materials.grey!.attributes.note)
-    // the last acknowledged save, or one that was under way when the end came: whole in either case
-    expect(note).toBeGreaterThanOrEqual(known)
-    expect(note).toBeLessThanOrEqual(tried)
-    expect(project.state.scene.parts[0]!.name).toBe(`part ${note}`)
-    expect(new Set(project.state.materials.grey!.children.map(c => c.children[0]!.attributes.value))).toEqual(new Set([String(note)]))
-    known = tried = project.head
-    await json(`/api/projects/${id}/versions`, 'POST', { base: known, state: state(known + 1) })
-    known = tried = projectSchema.parse((await json(`/api/projects/${id}`)).body).head
-  }
-  expect(known).toBeGreaterThan(5)
-})
+    const { body } = await json('/api/projects', 'POST', { name: 'Killed', state: state(1) })
+    const id = (body as { id: string }).id
+    let known = 1
+    let tried = 1
+    for (let kill = 0; kill < 5; kill++) {
+      let stop = false
+      const killing = (async () => {
+        await new Promise(r => setTimeout(r, 60 + random() * 400))
+        if (kill % 2 === 0) await server.kill()
+        else pg('crash')
+        stop = true
+      })()
+      for (let n = known + 1; !stop; n = tried + 1) {
+        tried = n
+        const answer = await json(`/api/projects/${id}/versions`, 'POST', { base: known, state: state(n) }).catch(
+          () => null,
+        )
+        if (answer && answer.status < 300) known = n
+        else if (!stop) await new Promise(r => setTimeout(r, 20))
+      }
+      await killing
+      if (kill % 2 === 1) pg('start')
+      await server.kill()
+      await server.start()
+      const project = projectSchema.parse((await json(`/api/projects/${id}`)).body)
+      const note = Number(project.state.materials.grey!.attributes.note)
+      // the last acknowledged save, or one that was under way when the end came: whole in either case
+      expect(note).toBeGreaterThanOrEqual(known)
+      expect(note).toBeLessThanOrEqual(tried)
+      expect(project.state.scene.parts[0]!.name).toBe(`part ${note}`)
+      expect(new Set(project.state.materials.grey!.children.map(c => c.children[0]!.attributes.value))).toEqual(
+        new Set([String(note)]),
+      )
+      known = tried = project.head
+      await json(`/api/projects/${id}/versions`, 'POST', { base: known, state: state(known + 1) })
+      known = tried = projectSchema.parse((await json(`/api/projects/${id}`)).body).head
+    }
+    expect(known).toBeGreaterThan(5)
+  },
+)

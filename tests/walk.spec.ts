@@ -6,15 +6,19 @@ import { BASE, FIXTURES, serveTests } from './server'
 const server = serveTests(test)
 
 test('1 the lantern opens, refines, turns, and shows exposure, clipping and turned lights', async ({ page }) => {
-  const bench = new BenchPage(page), foreign: string[] = []
-  page.on('request', r => { if (!r.url().startsWith(BASE) && !/^(data|blob):/.test(r.url())) foreign.push(r.url()) })
+  const bench = new BenchPage(page)
+  const foreign: string[] = []
+  page.on('request', r => {
+    if (!r.url().startsWith(BASE) && !/^(data|blob):/.test(r.url())) foreign.push(r.url())
+  })
   await bench.open('Skerry lantern')
   expect(await page.evaluate(() => crossOriginIsolated)).toBe(true)
   await bench.refined(2)
-  const enamel = await bench.colourAt(0.41, 0.80)
+  const enamel = await bench.colourAt(0.41, 0.8)
   expect(enamel[1]!).toBeGreaterThan(enamel[0]! + 15) // the housing is green
 
-  const box = (await bench.view().boundingBox())!, middle = { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+  const box = (await bench.view().boundingBox())!
+  const middle = { x: box.x + box.width / 2, y: box.y + box.height / 2 }
   await bench.drag(middle, { x: middle.x + 120, y: middle.y - 20 })
   await bench.settled()
   await page.mouse.move(middle.x, middle.y)
@@ -46,58 +50,63 @@ test('1 the lantern opens, refines, turns, and shows exposure, clipping and turn
   expect(foreign).toEqual([])
 })
 
-test('2–3 pick the housing, read its layers, switch one off, insert and set a coat while the picture follows', async ({ page }) => {
-  const bench = new BenchPage(page)
-  await bench.open('Skerry lantern')
-  await bench.pickPart('Bezel')
-  const box = (await bench.view().boundingBox())!
-  await page.mouse.click(box.x + box.width * 0.47, box.y + box.height * 0.84) // the housing, in the picture
-  await expect(bench.part('Housing')).toHaveAttribute('aria-pressed', 'true')
-  for (const name of ['Steel, raw stock', 'Primer', 'Enamel', 'Edge wear']) await expect(bench.layer(name)).toBeVisible()
+test(
+  '2–3 pick the housing, read its layers, switch one off, insert and set a coat while the picture ' + 'follows',
+  async ({ page }) => {
+    const bench = new BenchPage(page)
+    await bench.open('Skerry lantern')
+    await bench.pickPart('Bezel')
+    const box = (await bench.view().boundingBox())!
+    await page.mouse.click(box.x + box.width * 0.47, box.y + box.height * 0.84) // the housing, in the picture
+    await expect(bench.part('Housing')).toHaveAttribute('aria-pressed', 'true')
+    for (const name of ['Steel, raw stock', 'Primer', 'Enamel', 'Edge wear'])
+      await expect(bench.layer(name)).toBeVisible()
 
-  await bench.layer('Enamel').click()
-  await expect(bench.property('thickness').getByLabel('Thickness', { exact: true })).toHaveValue('120 µm')
-  const green = await bench.colourAt(0.41, 0.80)
-  await bench.key('h') // off
-  await bench.settled(2)
-  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.80), green)).toBeGreaterThan(12)
-  await bench.key('h') // on
-  await bench.settled(2)
+    await bench.layer('Enamel').click()
+    await expect(bench.property('thickness').getByLabel('Thickness', { exact: true })).toHaveValue('120 µm')
+    const green = await bench.colourAt(0.41, 0.8)
+    await bench.key('h') // off
+    await bench.settled(2)
+    await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), green)).toBeGreaterThan(12)
+    await bench.key('h') // on
+    await bench.settled(2)
 
-  await page.locator('[data-insert="worn"]').first().click()
-  await page.getByRole('menuitem', { name: /Clear coat/ }).click()
-  await expect(bench.layer('Clear coat')).toBeVisible()
-  const thickness = bench.property('thickness').getByLabel('Thickness', { exact: true })
-  await thickness.fill('0.05 mm')
-  await thickness.press('Enter')
-  await expect(thickness).toHaveValue('50 µm')
-  await thickness.fill('40 µm')
-  await thickness.press('Enter')
-  await expect(thickness).toHaveValue('40 µm')
-  await thickness.fill('forty')
-  await thickness.press('Enter')
-  await expect(thickness).toHaveAttribute('aria-invalid', 'true')
-  await thickness.press('Escape')
+    await page.locator('[data-insert="worn"]').first().click()
+    await page.getByRole('menuitem', { name: /Clear coat/ }).click()
+    await expect(bench.layer('Clear coat')).toBeVisible()
+    const thickness = bench.property('thickness').getByLabel('Thickness', { exact: true })
+    await thickness.fill('0.05 mm')
+    await thickness.press('Enter')
+    await expect(thickness).toHaveValue('50 µm')
+    await thickness.fill('40 µm')
+    await thickness.press('Enter')
+    await expect(thickness).toHaveValue('40 µm')
+    await thickness.fill('forty')
+    await thickness.press('Enter')
+    await expect(thickness).toHaveAttribute('aria-invalid', 'true')
+    await thickness.press('Escape')
 
-  // dragging roughness: the picture restarts while the button is down
-  const slider = bench.property('coat_roughness').getByRole('slider'), at = (await slider.boundingBox())!
-  await page.mouse.move(at.x + 8, at.y + at.height / 2)
-  await page.mouse.down()
-  let restarts = 0
-  for (let i = 1; i <= 6; i++) {
-    await page.mouse.move(at.x + 8 + i * 8, at.y + at.height / 2)
-    await page.waitForTimeout(260)
-    if (await bench.samples() === 0) restarts++
-  }
-  await page.mouse.up()
-  expect(restarts).toBeGreaterThan(2)
+    // dragging roughness: the picture restarts while the button is down
+    const slider = bench.property('coat_roughness').getByRole('slider')
+    const at = (await slider.boundingBox())!
+    await page.mouse.move(at.x + 8, at.y + at.height / 2)
+    await page.mouse.down()
+    let restarts = 0
+    for (let i = 1; i <= 6; i++) {
+      await page.mouse.move(at.x + 8 + i * 8, at.y + at.height / 2)
+      await page.waitForTimeout(260)
+      if ((await bench.samples()) === 0) restarts++
+    }
+    await page.mouse.up()
+    expect(restarts).toBeGreaterThan(2)
 
-  await page.getByRole('button', { name: 'Take out' }).click()
-  await expect(bench.layer('Clear coat')).toHaveCount(0)
-  await bench.layer('Primer').click()
-  await bench.property('base_color').getByLabel('Colour', { exact: true }).fill('#c83010')
-  await expect(bench.property('base_color')).toContainText('linear 0.58')
-})
+    await page.getByRole('button', { name: 'Take out' }).click()
+    await expect(bench.layer('Clear coat')).toHaveCount(0)
+    await bench.layer('Primer').click()
+    await bench.property('base_color').getByLabel('Colour', { exact: true }).fill('#c83010')
+    await expect(bench.property('base_color')).toContainText('linear 0.58')
+  },
+)
 
 test('4 drop an image on a colour, add noise, wire it, tap a node, undo and do again', async ({ page }) => {
   const bench = new BenchPage(page)
@@ -119,7 +128,8 @@ test('4 drop an image on a colour, add noise, wire it, tap a node, undo and do a
   await bench.key('n') // the network large, to reach both ends
   await page.waitForTimeout(500)
   await page.locator('.vue-flow__node').first().waitFor()
-  const source = bench.card(added).locator('.vue-flow__handle.source'), target = bench.card('edge_wear').locator('.vue-flow__handle[data-handleid="radius"]')
+  const source = bench.card(added).locator('.vue-flow__handle.source')
+  const target = bench.card('edge_wear').locator('.vue-flow__handle[data-handleid="radius"]')
   await source.hover()
   await page.mouse.down()
   await target.hover()
@@ -132,7 +142,7 @@ test('4 drop an image on a colour, add noise, wire it, tap a node, undo and do a
   await bench.key('e')
   await expect(page.getByTestId('shown')).toContainText('tap: edge_wear')
   await bench.settled(1)
-  const tapped = await bench.colourAt(0.41, 0.80)
+  const tapped = await bench.colourAt(0.41, 0.8)
   expect(Math.abs(tapped[0]! - tapped[1]!)).toBeLessThan(12) // a float shows grey
   await bench.key('e')
   await expect(page.getByTestId('shown')).not.toContainText('tap')
@@ -152,36 +162,40 @@ test('5 keep a proof, change the enamel to bare metal, hold B, wipe, pin a refer
   await bench.refined(2)
   await bench.key('k')
   await expect(page.getByText(/Kept as proof/).first()).toBeVisible()
-  const kept = await bench.colourAt(0.41, 0.80)
+  const kept = await bench.colourAt(0.41, 0.8)
   await bench.layer('Enamel').click()
   await page.getByLabel('Matter').selectOption('metal')
   await bench.settled(2)
-  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.80), kept)).toBeGreaterThan(10)
-  const live = await bench.colourAt(0.41, 0.80)
+  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), kept)).toBeGreaterThan(10)
+  const live = await bench.colourAt(0.41, 0.8)
 
   await bench.focusBench()
   await page.keyboard.down('b')
-  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.80), kept)).toBeLessThan(6)
+  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), kept)).toBeLessThan(6)
   await page.keyboard.up('b')
-  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.80), live)).toBeLessThan(14)
+  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), live)).toBeLessThan(14)
 
   await bench.key('w')
-  const handle = page.getByTestId('wipe'), box = (await bench.view().boundingBox())!
+  const handle = page.getByTestId('wipe')
+  const box = (await bench.view().boundingBox())!
   await expect(handle).toBeVisible()
   await bench.drag({ x: box.x + box.width / 2, y: box.y + 60 }, { x: box.x + box.width * 0.9, y: box.y + 60 })
-  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.80), kept)).toBeLessThan(6)
+  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), kept)).toBeLessThan(6)
   await bench.drag({ x: box.x + box.width * 0.9, y: box.y + 60 }, { x: box.x + box.width * 0.1, y: box.y + 60 })
-  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.80), live)).toBeLessThan(14)
+  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), live)).toBeLessThan(14)
   await bench.key('Escape')
 
   await bench.drop(page.getByTestId('proofs'), 'reference.png')
   await expect(page.getByRole('img', { name: 'Reference reference.png' })).toBeVisible()
   await bench.key('w')
   await bench.drag({ x: box.x + box.width / 2, y: box.y + 60 }, { x: box.x + box.width * 0.95, y: box.y + 60 })
-  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.80, 16), [105, 110, 115])).toBeLessThan(25)
+  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8, 16), [105, 110, 115])).toBeLessThan(25)
 })
 
-test('6 a saved version outlives a reload and a killed server; a save from an older version is kept aside', async ({ page, context }) => {
+test('6 a saved version outlives a reload and a killed server; a save from an older version is kept aside', async ({
+  page,
+  context,
+}) => {
   const bench = new BenchPage(page)
   await bench.open('Skerry lantern')
   const other = new BenchPage(await context.newPage())
@@ -213,7 +227,9 @@ test('6 a saved version outlives a reload and a killed server; a save from an ol
 
   // unsaved work outlives a page that is closed without warning, and a version can be taken back
   await other.property('specular_roughness').getByLabel('Roughness', { exact: true }).fill('0.77')
-  const kept = other.page.waitForResponse(r => r.url().endsWith('/draft') && r.request().method() === 'PUT' && r.ok())
+  const kept = other.page.waitForResponse(
+    r => r.url().endsWith('/draft') && r.request().method() === 'PUT' && r.ok(),
+  )
   await other.page.keyboard.press('Enter')
   await kept
   await other.page.close()
@@ -230,57 +246,81 @@ test('6 a saved version outlives a reload and a killed server; a save from an ol
   await expect(primer).toHaveValue('0.6')
 })
 
-test('7–8 a new project from a dropped model, starters on its parts, export, and the same render from the import', async ({ page }) => {
-  const bench = new BenchPage(page)
-  await page.goto(BASE)
-  await bench.drop(page.locator('main'), 'broken.glb')
-  await expect(page.getByText(/broken.glb did not become a project/).first()).toBeVisible()
-  await bench.drop(page.locator('main'), 'beacon.glb')
-  await bench.view().waitFor()
-  await bench.refined(1)
-  for (const [part, starter] of [['Bulb', 'Glass'], ['Base', 'Layered paint'], ['Knob', 'Metal'], ['Plate', 'Plastic']] as const) {
-    await bench.pickPart(part)
-    await page.getByLabel(`Material of ${part}`).selectOption({ label: starter })
-    await expect(page.getByLabel(`Material of ${part}`)).toHaveValue(new RegExp(`key:${starter}`))
-  }
-  await bench.pickPart('Base')
-  await bench.layer('Paint').click()
-  await bench.drop(bench.property('base_color'), 'check.png')
-  await expect(bench.property('base_color')).toContainText('srgb_texture')
-  await bench.settled(8)
-  await bench.key('Control+s')
-  await expect(page.getByTestId('save-state')).toContainText('saved')
+test(
+  '7–8 a new project from a dropped model, starters on its parts, export, and the same render from the ' +
+    'import',
+  async ({ page }) => {
+    const bench = new BenchPage(page)
+    await page.goto(BASE)
+    await bench.drop(page.locator('main'), 'broken.glb')
+    await expect(page.getByText(/broken.glb did not become a project/).first()).toBeVisible()
+    await bench.drop(page.locator('main'), 'beacon.glb')
+    await bench.view().waitFor()
+    await bench.refined(1)
+    for (const [part, starter] of [
+      ['Bulb', 'Glass'],
+      ['Base', 'Layered paint'],
+      ['Knob', 'Metal'],
+      ['Plate', 'Plastic'],
+    ] as const) {
+      await bench.pickPart(part)
+      await page.getByLabel(`Material of ${part}`).selectOption({ label: starter })
+      await expect(page.getByLabel(`Material of ${part}`)).toHaveValue(new RegExp(`key:${starter}`))
+    }
+    await bench.pickPart('Base')
+    await bench.layer('Paint').click()
+    await bench.drop(bench.property('base_color'), 'check.png')
+    await expect(bench.property('base_color')).toContainText('srgb_texture')
+    await bench.settled(8)
+    await bench.key('Control+s')
+    await expect(page.getByTestId('save-state')).toContainText('saved')
 
-  const zip = await (await bench.download(/Material/)).path(), exr = await bench.download(/linear/), png = await bench.download(/as shown/)
-  expect(readFileSync(zip).subarray(0, 2).toString()).toBe('PK')
-  expect(readFileSync(await exr.path()).readUInt32LE(0)).toBe(20000630)
-  expect(readFileSync(await png.path()).subarray(1, 4).toString()).toBe('PNG')
-  const wanted = await bench.colourAt(0.5, 0.592, 6)
+    const zip = await (await bench.download(/Material/)).path()
+    const exr = await bench.download(/linear/)
+    const png = await bench.download(/as shown/)
+    expect(readFileSync(zip).subarray(0, 2).toString()).toBe('PK')
+    expect(readFileSync(await exr.path()).readUInt32LE(0)).toBe(20000630)
+    expect(
+      readFileSync(await png.path())
+        .subarray(1, 4)
+        .toString(),
+    ).toBe('PNG')
+    const wanted = await bench.colourAt(0.5, 0.592, 6)
 
-  // another project, the same model, the exported material
-  await page.goto(BASE)
-  await bench.drop(page.locator('main'), 'beacon.glb')
-  await bench.view().waitFor()
-  await bench.refined(1)
-  for (const [part, starter] of [['Bulb', 'Glass'], ['Knob', 'Metal'], ['Plate', 'Plastic']] as const) {
-    await bench.pickPart(part)
-    await page.getByLabel(`Material of ${part}`).selectOption({ label: starter })
-  }
-  await bench.pickPart('Base')
-  const plain = await bench.colourAt(0.5, 0.592, 6)
-  await page.getByTestId('import-material').setInputFiles({ name: 'Layered_paint.zip', mimeType: 'application/zip', buffer: readFileSync(zip) })
-  await expect(page.getByText(/is now on Base/).first()).toBeVisible()
-  await bench.settled(8)
-  const got = await bench.colourAt(0.5, 0.592, 6)
-  // a few samples a pixel over a small square: what noise leaves, against another material's colour
-  expect(apart(got, wanted)).toBeLessThan(10)
-  expect(apart(plain, wanted)).toBeGreaterThan(apart(got, wanted) + 2)
-})
+    // another project, the same model, the exported material
+    await page.goto(BASE)
+    await bench.drop(page.locator('main'), 'beacon.glb')
+    await bench.view().waitFor()
+    await bench.refined(1)
+    for (const [part, starter] of [
+      ['Bulb', 'Glass'],
+      ['Knob', 'Metal'],
+      ['Plate', 'Plastic'],
+    ] as const) {
+      await bench.pickPart(part)
+      await page.getByLabel(`Material of ${part}`).selectOption({ label: starter })
+    }
+    await bench.pickPart('Base')
+    const plain = await bench.colourAt(0.5, 0.592, 6)
+    await page
+      .getByTestId('import-material')
+      .setInputFiles({ name: 'Layered_paint.zip', mimeType: 'application/zip', buffer: readFileSync(zip) })
+    await expect(page.getByText(/is now on Base/).first()).toBeVisible()
+    await bench.settled(8)
+    const got = await bench.colourAt(0.5, 0.592, 6)
+    // a few samples a pixel over a small square: what noise leaves, against another material's colour
+    expect(apart(got, wanted)).toBeLessThan(10)
+    expect(apart(plain, wanted)).toBeGreaterThan(apart(got, wanted) + 2)
+  },
+)
 
 test('faulty files and documents give a clear message, and nothing is lost', async ({ page }) => {
   const bench = new BenchPage(page)
   let asked = false
-  page.on('dialog', (d) => { asked = true; void d.dismiss() })
+  page.on('dialog', d => {
+    asked = true
+    void d.dismiss()
+  })
   await bench.open('Skerry lantern')
   await bench.drop(bench.part('Dial'), 'broken.mtlx')
   await expect(page.getByText('The material was not read').first()).toBeVisible()

@@ -5,7 +5,15 @@ import type { DenoiseMemory } from '../core/render/denoise-memory'
 import type { Film } from '../core/render/film'
 import { joinTeam } from '../core/render/team'
 
-export interface HandRequest { film: Film, memory: DenoiseMemory, words: Int32Array, hand: number, hands: number, epoch: number, times: number }
+export interface HandRequest {
+  film: Film
+  memory: DenoiseMemory
+  words: Int32Array
+  hand: number
+  hands: number
+  epoch: number
+  times: number
+}
 
 parentPort!.on('message', (r: HandRequest) => {
   const denoiser = createDenoiser(r.film.width, r.film.height, r.memory, joinTeam(r.words, r.hand, r.hands))

@@ -10,28 +10,73 @@ import { mtlx, pbr, sumOfPasses, uniform } from '../core/testing/setup'
 import { createRenderLoop } from './loop'
 import { CONTROL, DONE_FIRST, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type Job } from './protocol'
 
-const WIDTH = 64, HEIGHT = 32, COARSE = { width: 32, height: 16 }
-const geometry = createGeometry({ parts: [sphere('left', 0.8, 24, 48, [-1, 0, 0]), sphere('right', 0.8, 24, 48, [1, 0, 0])] })
-const material = (grey: number) => compileNetwork(mtlx(pbr({ base_color: `${grey}, ${grey}, ${grey}`, specular_weight: 0 })), 's')
-const world: World = { geometry, lights: createLights(uniform(1), null), programs: [material(0.2), material(0.6)], textures: [[], []], materialOf: Int32Array.of(0, 1), priorityOf: new Int32Array(2), maxOpaque: 4, maxSpecular: 8 }
+const WIDTH = 64
+const HEIGHT = 32
+const COARSE = { width: 32, height: 16 }
+const geometry = createGeometry({
+  parts: [sphere('left', 0.8, 24, 48, [-1, 0, 0]), sphere('right', 0.8, 24, 48, [1, 0, 0])],
+})
+const material = (grey: number) =>
+  compileNetwork(mtlx(pbr({ base_color: `${grey}, ${grey}, ${grey}`, specular_weight: 0 })), 's')
+const world: World = {
+  geometry,
+  lights: createLights(uniform(1), null),
+  programs: [material(0.2), material(0.6)],
+  textures: [[], []],
+  materialOf: Int32Array.of(0, 1),
+  priorityOf: new Int32Array(2),
+  maxOpaque: 4,
+  maxSpecular: 8,
+}
 const camera = cameraFrame({ name: 'c', position: [0, 0, 8], target: [0, 0, 0], fov: 15 }, WIDTH, HEIGHT)
 
 /** A loop with a film of one coarse picture, and what a page does with it. */
 function bench() {
-  const shared = (bytes: number) => new SharedArrayBuffer(bytes), control = new Int32Array(shared(CONTROL.size * 4)), said: FromWorker[] = []
-  const film = createFilm(WIDTH, HEIGHT, { levels: [COARSE], allocate: shared }), level = film.levels[0]!, post = createRenderLoop(m => said.push(m))
+  const shared = (bytes: number) => new SharedArrayBuffer(bytes)
+  const control = new Int32Array(shared(CONTROL.size * 4))
+  const said: FromWorker[] = []
+  const film = createFilm(WIDTH, HEIGHT, { levels: [COARSE], allocate: shared })
+  const level = film.levels[0]!
+  const post = createRenderLoop(m => said.push(m))
   post({ kind: 'control', control, hand: 0 })
   post({ kind: 'film', film })
   post({ kind: 'world', world })
-  const count = (epoch: number, counter: number) => control[CONTROL.done + epoch % EPOCHS * DONE_ROW + counter]!
+  const count = (epoch: number, counter: number) => control[CONTROL.done + (epoch % EPOCHS) * DONE_ROW + counter]!
   return {
-    control, film, level, said, count,
+    control,
+    film,
+    level,
+    said,
+    count,
     begin(job: Partial<Job> & { epoch: number }): void {
       control[CONTROL.epoch] = job.epoch
-      post({ kind: 'job', job: { camera, constants: null, lights: null, seed: 0, moves: false, skip: 0, order: null, first: 0, only: null, tiles: null, start: 0, from: 0, to: 0, sums: job.epoch, settle: null, ...job } })
+      post({
+        kind: 'job',
+        job: {
+          camera,
+          constants: null,
+          lights: null,
+          seed: 0,
+          moves: false,
+          skip: 0,
+          order: null,
+          first: 0,
+          only: null,
+          tiles: null,
+          start: 0,
+          from: 0,
+          to: 0,
+          sums: job.epoch,
+          settle: null,
+          ...job,
+        },
+      })
     },
     go: () => post({ kind: 'go' }),
-    async until(met: () => boolean): Promise<void> { for (let i = 0; i < 2000 && !met(); i++) await new Promise(r => setTimeout(r, 2)); expect(met()).toBe(true) },
+    async until(met: () => boolean): Promise<void> {
+      for (let i = 0; i < 2000 && !met(); i++) await new Promise(r => setTimeout(r, 2))
+      expect(met()).toBe(true)
+    },
     rest: () => new Promise(r => setTimeout(r, 60)),
   }
 }
@@ -49,21 +94,34 @@ describe('the loop of a render worker', () => {
   })
 
   it('tells who draws once when a coarse picture stands', async () => {
-    const b = bench(), woken = Atomics.waitAsync(b.control, CONTROL.news, 0, 10_000)
+    const b = bench()
+    const woken = Atomics.waitAsync(b.control, CONTROL.news, 0, 10_000)
     b.begin({ epoch: 1 })
     await expect(woken.value).resolves.toBe('ok')
     expect([b.count(1, 0), b.control[CONTROL.news]]).toEqual([tiles, 1])
     // white light on grey: what is seen of a ball in the open is its reflectance (closed form)
-    const of = (part: number) => { let sum = 0, n = 0; b.level.part.forEach((p, i) => { if (p === part) { sum += b.level.rgb[i * 3]!; n++ } }); return sum / n }
+    const of = (part: number) => {
+      let sum = 0
+      let n = 0
+      b.level.part.forEach((p, i) => {
+        if (p === part) {
+          sum += b.level.rgb[i * 3]!
+          n++
+        }
+      })
+      return sum / n
+    }
     expect(of(0)).toBeCloseTo(0.2, 1)
     expect(of(1)).toBeCloseTo(0.6, 1)
   })
 
   it('in a drag computes the pixels of what changed alone, and the rest when it is let go', async () => {
-    const b = bench(), changed = [material(0.9).constants, material(0.1).constants]
+    const b = bench()
+    const changed = [material(0.9).constants, material(0.1).constants]
     b.begin({ epoch: 1 })
     await b.until(() => b.count(1, 0) === tiles)
-    const before = b.level.rgb.slice(), news = b.control[CONTROL.news]!
+    const before = b.level.rgb.slice()
+    const news = b.control[CONTROL.news]!
     b.control[CONTROL.held] = 2
     b.control[CONTROL.wanted] = 1
     // the right half of the coarse picture is its second tile
@@ -75,8 +133,9 @@ describe('the loop of a render worker', () => {
     b.control[CONTROL.held] = 0
     b.begin({ epoch: 3, constants: changed })
     await b.until(() => b.count(3, 0) === tiles)
-    const whole = b.level.rgb, wanted = Array.from(b.level.part, (p, i) => p === 1 && i % COARSE.width >= TILE)
-    expect(partly).toEqual(before.map((x, i) => wanted[Math.floor(i / 3)] ? whole[i]! : x))
+    const whole = b.level.rgb
+    const wanted = Array.from(b.level.part, (p, i) => p === 1 && i % COARSE.width >= TILE)
+    expect(partly).toEqual(before.map((x, i) => (wanted[Math.floor(i / 3)] ? whole[i]! : x)))
     expect([partly, whole].map(x => x.some((v, i) => v !== before[i]))).toEqual([true, true])
     expect(partly).not.toEqual(whole)
   })
@@ -106,11 +165,19 @@ describe('the loop of a render worker', () => {
     const b = bench()
     b.begin({ epoch: 1 })
     await b.until(() => b.count(1, 0) === tiles)
-    b.begin({ epoch: 2, camera: undefined as unknown as Float64Array, order: Int32Array.of(1, 0), first: 1, only: Uint8Array.of(0, 1) })
+    b.begin({
+      epoch: 2,
+      camera: undefined as unknown as Float64Array,
+      order: Int32Array.of(1, 0),
+      first: 1,
+      only: Uint8Array.of(0, 1),
+    })
     await b.until(() => b.said.some(m => m.kind === 'failed'))
     b.begin({ epoch: 3, skip: 1, to: 1 })
     await b.until(() => b.count(3, DONE_FULL) === tileCount(WIDTH, HEIGHT))
-    expect(b.film.sum).toEqual(sumOfPasses({ ...world, materials: instantiateMaterials(world), camera }, WIDTH, HEIGHT, 0, 1))
+    expect(b.film.sum).toEqual(
+      sumOfPasses({ ...world, materials: instantiateMaterials(world), camera }, WIDTH, HEIGHT, 0, 1),
+    )
   })
 
   it('says what failed instead of falling silent', async () => {

@@ -1,20 +1,50 @@
 /**
- * The render worker, the same in a browser and in Node: takes tickets (tiles of ladder levels, then of passes) from shared memory and adds samples to the film.
- * It returns to its event loop often enough to hear of a change within a tile or two.
+ * The render worker, the same in a browser and in Node: takes tickets (tiles of ladder levels, then of passes)
+ * from shared memory and adds samples to the film. It returns to its event loop often enough to hear of a change
+ * within a tile or two.
  */
 import { readyLights } from '../core/light/ready'
 import { accumulate } from '../core/render/accumulate'
-import { lockOf, tileBox, tileCount, tileHasEnough, tilePasses, tileWord, type Film, type Level, type TileBox, TILE, TILE_STATE } from '../core/render/film'
+import {
+  lockOf,
+  tileBox,
+  tileCount,
+  tileHasEnough,
+  tilePasses,
+  tileWord,
+  type Film,
+  type Level,
+  type TileBox,
+  TILE,
+  TILE_STATE,
+} from '../core/render/film'
 import { createLayers, type Layers } from '../core/render/layers'
 import { judgedAfter, tileNoise } from '../core/render/settle'
 import { remixTile } from '../core/render/mix'
-import { createFirstHits, createTracer, renderTile, type FirstHits, type Material, type RenderScene } from '../core/render/integrate'
+import {
+  createFirstHits,
+  createTracer,
+  renderTile,
+  type FirstHits,
+  type Material,
+  type RenderScene,
+} from '../core/render/integrate'
 import { lanes } from '../core/render/paths'
 import { instantiate } from '../core/network/instantiate'
 import { profileAlong } from './profile'
 import { instantiateMaterials, type World } from '../core/scene/world'
 import { joinBuild } from '../core/trace/build-share'
-import { CONTROL, DONE_FIRST, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type Job, type SwatchRequest, type ToWorker } from './protocol'
+import {
+  CONTROL,
+  DONE_FIRST,
+  DONE_FULL,
+  DONE_ROW,
+  EPOCHS,
+  type FromWorker,
+  type Job,
+  type SwatchRequest,
+  type ToWorker,
+} from './protocol'
 
 /** How long to work before looking at the mail, ms. */
 const STRETCH = 24
@@ -28,11 +58,24 @@ const WARM_TILES = 96
 const COARSE = { opaque: 1, specular: 8 }
 
 export function createRenderLoop(post: (message: FromWorker) => void): (message: ToWorker) => void {
-  const tracer = createTracer(), hits = createFirstHits(), tile = new Float64Array(TILE * TILE * 3), wanted = new Uint8Array(TILE * TILE)
-  let control: Int32Array | undefined, world: World | undefined, film: Film | undefined, job: Job | undefined
-  let layers: Layers | null = null, keepsHits = false, hand = 0
-  let materials: Material[] = [], scene: RenderScene | undefined, coarse: RenderScene | undefined, /** Of which model the lights have been made ready. */ ready: World['geometry'] | undefined
-  let running = false, /** Works on a hierarchy that somebody else wants. */ help: ((stop: () => boolean) => boolean) | undefined, warm: { scene: RenderScene, left: number } | undefined
+  const tracer = createTracer()
+  const hits = createFirstHits()
+  const tile = new Float64Array(TILE * TILE * 3)
+  const wanted = new Uint8Array(TILE * TILE)
+  let control: Int32Array | undefined
+  let world: World | undefined
+  let film: Film | undefined
+  let job: Job | undefined
+  let layers: Layers | null = null
+  let keepsHits = false
+  let hand = 0
+  let materials: Material[] = []
+  let scene: RenderScene | undefined
+  let coarse: RenderScene | undefined
+  /** Of which model the lights have been made ready. */ let ready: World['geometry'] | undefined
+  let running = false
+  /** Works on a hierarchy that somebody else wants. */ let help: ((stop: () => boolean) => boolean) | undefined
+  let warm: { scene: RenderScene; left: number } | undefined
   const swatches: SwatchRequest[] = []
   const channel = new MessageChannel()
   channel.port1.onmessage = () => work()
@@ -40,11 +83,29 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
 
   function prepare(): void {
     if (!world || !job) return
-    if (job.constants) job.constants.forEach((c, i) => { if (materials[i]) materials[i] = { ...materials[i], constants: Float64Array.from(c) } })
-    // what shines and what each part sees of it takes a third of a second to find out while the code is new: the first coarse picture of a model does without
+    if (job.constants)
+      job.constants.forEach((c, i) => {
+        if (materials[i]) materials[i] = { ...materials[i], constants: Float64Array.from(c) }
+      })
+    // what shines and what each part sees of it takes a third of a second to find out while the code is new: the
+    // first coarse picture of a model does without
     const lights = job.lights ?? world.lights
-    scene = { geometry: world.geometry, lights: ready === world.geometry ? readyLights(world.geometry, lights, materials, world.materialOf) : lights, materials, materialOf: world.materialOf, priorityOf: world.priorityOf, camera: job.camera, maxOpaque: world.maxOpaque, maxSpecular: world.maxSpecular, clamp: world.clamp }
-    coarse = { ...scene, maxOpaque: Math.min(COARSE.opaque, world.maxOpaque), maxSpecular: Math.min(COARSE.specular, world.maxSpecular) }
+    scene = {
+      geometry: world.geometry,
+      lights: ready === world.geometry ? readyLights(world.geometry, lights, materials, world.materialOf) : lights,
+      materials,
+      materialOf: world.materialOf,
+      priorityOf: world.priorityOf,
+      camera: job.camera,
+      maxOpaque: world.maxOpaque,
+      maxSpecular: world.maxSpecular,
+      clamp: world.clamp,
+    }
+    coarse = {
+      ...scene,
+      maxOpaque: Math.min(COARSE.opaque, world.maxOpaque),
+      maxSpecular: Math.min(COARSE.specular, world.maxSpecular),
+    }
   }
 
   /** Full passes want their lights ready. */
@@ -57,12 +118,28 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   const current = (epoch: number) => Atomics.load(control!, CONTROL.epoch) === epoch
   const outdated = () => !job || !current(job.epoch)
 
-  /** Renders a tile of a job, which ends within a bounce when another job has come. @returns whether it came to its end */
-  function jobTile(of: RenderScene, { x0, y0, w, h }: TileBox, width: number, height: number, pass: number, seed: number, first: FirstHits | null, kept: Layers | null, only: Uint8Array | null = null): boolean {
+  /**
+   * Renders a tile of a job, which ends within a bounce when another job has come.
+   * @returns whether it came to its end
+   */
+  function jobTile(
+    of: RenderScene,
+    { x0, y0, w, h }: TileBox,
+    width: number,
+    height: number,
+    pass: number,
+    seed: number,
+    first: FirstHits | null,
+    kept: Layers | null,
+    only: Uint8Array | null = null,
+  ): boolean {
     tracer.stop = outdated
     tracer.only = only
-    try { return renderTile(tracer, of, x0, y0, w, h, width, height, pass, seed, tile, first, kept) }
-    finally { tracer.stop = tracer.only = null }
+    try {
+      return renderTile(tracer, of, x0, y0, w, h, width, height, pass, seed, tile, first, kept)
+    } finally {
+      tracer.stop = tracer.only = null
+    }
   }
 
   function work(): void {
@@ -74,23 +151,46 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
         schedule()
         return
       }
-      if (!control || !film || !job || !scene || !current(job.epoch)) { drawSwatches(); warmTile(); return }
-      const epoch = job.epoch, row = epoch % EPOCHS, levelTiles = film.levels.map((l, i) => i < job!.skip ? 0 : tileCount(l.width, l.height)), tiles = job.tiles, full = tiles ? tiles.length : tileCount(film.width, film.height)
-      const before = levelTiles.reduce((a, b) => a + b, 0), total = before + full * (job.to - job.from), until = performance.now() + STRETCH
+      if (!control || !film || !job || !scene || !current(job.epoch)) {
+        drawSwatches()
+        warmTile()
+        return
+      }
+      const epoch = job.epoch
+      const row = epoch % EPOCHS
+      const levelTiles = film.levels.map((l, i) => (i < job!.skip ? 0 : tileCount(l.width, l.height)))
+      const tiles = job.tiles
+      const full = tiles ? tiles.length : tileCount(film.width, film.height)
+      const before = levelTiles.reduce((a, b) => a + b, 0)
+      const total = before + full * (job.to - job.from)
+      const until = performance.now() + STRETCH
       while (performance.now() < until) {
         if (!current(epoch)) return
-        // while a value is being dragged the machine is left to the page once what is wanted of the coarse picture stands
-        if (Atomics.load(control, CONTROL.held) === epoch && Atomics.load(control, CONTROL.tickets + row) >= Atomics.load(control, CONTROL.wanted)) return
+        // while a value is being dragged the machine is left to the page once what is wanted of the coarse picture
+        // stands
+        if (
+          Atomics.load(control, CONTROL.held) === epoch &&
+          Atomics.load(control, CONTROL.tickets + row) >= Atomics.load(control, CONTROL.wanted)
+        )
+          return
         if (Atomics.load(control, CONTROL.polite) !== 0) Atomics.wait(control, CONTROL.never, 0, REST)
         let ticket = Atomics.add(control, CONTROL.tickets + row, 1)
-        if (ticket >= total) { report(epoch); drawSwatches(); return }
+        if (ticket >= total) {
+          report(epoch)
+          drawSwatches()
+          return
+        }
         if (ticket < before) {
           let level = 0
           while (ticket >= levelTiles[level]!) ticket -= levelTiles[level++]!
-          coarseTile(film.levels[level]!, level === job.skip && job.order ? job.order[ticket]! : ticket, job, epoch)
+          coarseTile(
+            film.levels[level]!,
+            level === job.skip && job.order ? job.order[ticket]! : ticket,
+            job,
+            epoch,
+          )
           countCoarse(row, level, ticket, levelTiles[level]!)
-        }
-        else {
+        } else {
           makeReady()
           ticket -= before
           const place = ticket % full
@@ -101,13 +201,18 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
       report(epoch)
       if (swatches.length) drawSwatch(swatches.shift()!)
       schedule()
+    } catch (e) {
+      post({ kind: 'failed', message: e instanceof Error ? e.message : String(e) })
     }
-    catch (e) { post({ kind: 'failed', message: e instanceof Error ? e.message : String(e) }) }
   }
 
-  /** Counts a tile of a coarse picture, and wakes who draws when that was the last, or the last of those that show what changed. */
+  /**
+   * Counts a tile of a coarse picture, and wakes who draws when that was the last, or the last of those that show
+   * what changed.
+   */
   function countCoarse(row: number, level: number, ticket: number, tiles: number): void {
-    const done = (counter: number) => Atomics.add(control!, CONTROL.done + row * DONE_ROW + counter, 1) + 1, first = level === job!.skip && ticket < job!.first
+    const done = (counter: number) => Atomics.add(control!, CONTROL.done + row * DONE_ROW + counter, 1) + 1
+    const first = level === job!.skip && ticket < job!.first
     const stands = first && done(DONE_FIRST) === job!.first
     if (done(level) !== tiles && !stands) return
     Atomics.add(control!, CONTROL.news, 1)
@@ -121,25 +226,48 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   }
 
   function coarseTile(level: Level, ticket: number, j: Job, epoch: number): void {
-    const box = tileBox(level.width, level.height, ticket), { x0, y0, w, h } = box, at = (i: number) => (y0 + Math.floor(i / w)) * level.width + x0 + i % w
+    const box = tileBox(level.width, level.height, ticket)
+    const { x0, y0, w, h } = box
+    const at = (i: number) => (y0 + Math.floor(i / w)) * level.width + x0 + (i % w)
     // samples are those of the picture before, so what each pixel sees is known
     if (j.only) for (let i = 0; i < w * h; i++) wanted[i] = j.only[level.part[at(i)]!] ?? 0
-    if (!jobTile(coarse!, box, level.width, level.height, 0, j.seed + 0x51ed + (j.moves ? j.epoch : 0), hits, null, j.only && wanted) || !current(epoch)) return
+    if (
+      !jobTile(
+        coarse!,
+        box,
+        level.width,
+        level.height,
+        0,
+        j.seed + 0x51ed + (j.moves ? j.epoch : 0),
+        hits,
+        null,
+        j.only && wanted,
+      ) ||
+      !current(epoch)
+    )
+      return
     for (let i = 0; i < w * h; i++) {
       if (j.only && wanted[i] === 0) continue
       const o = at(i)
-      for (let k = 0; k < 3; k++) { level.rgb[o * 3 + k] = tile[i * 3 + k]!; level.normal[o * 3 + k] = hits.normal[i * 3 + k]! }
+      for (let k = 0; k < 3; k++) {
+        level.rgb[o * 3 + k] = tile[i * 3 + k]!
+        level.normal[o * 3 + k] = hits.normal[i * 3 + k]!
+      }
       level.part[o] = hits.part[i]!
       level.depth[o] = hits.depth[i]!
     }
   }
 
   function fullTile(f: Film, number: number, pass: number, j: Job, epoch: number): void {
-    const box = tileBox(f.width, f.height, number), word = (name: keyof typeof TILE_STATE) => tileWord(number, TILE_STATE[name]), lock = word('lock')
+    const box = tileBox(f.width, f.height, number)
+    const word = (name: keyof typeof TILE_STATE) => tileWord(number, TILE_STATE[name])
+    const lock = word('lock')
     if (tileHasEnough(f, number, j.sums)) return
-    const firstPass = pass === j.start, wantHits = firstPass || keepsHits
+    const firstPass = pass === j.start
+    const wantHits = firstPass || keepsHits
     if (!jobTile(scene!, box, f.width, f.height, pass, j.seed, wantHits ? hits : null, layers)) return
-    // Passes are summed in order: wait for the one before (another thread has it, and is never more than a tile behind).
+    // Passes are summed in order: wait for the one before (another thread has it, and is never more than a tile
+    // behind).
     for (;;) {
       if (!current(epoch)) return
       if (Atomics.compareExchange(f.tiles, lock, 0, lockOf(hand)) !== 0) continue
@@ -154,63 +282,133 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
       const passes = pass - j.start + 1
       Atomics.store(f.tiles, word('epoch'), j.sums)
       Atomics.store(f.tiles, word('passes'), passes)
-      f.tiles[word('enough')] = j.settle && judgedAfter(passes, j.settle.least) && tileNoise(f, number, passes) <= j.settle.noise ? passes : 0
+      f.tiles[word('enough')] =
+        j.settle && judgedAfter(passes, j.settle.least) && tileNoise(f, number, passes) <= j.settle.noise
+          ? passes
+          : 0
     }
     Atomics.store(f.tiles, lock, 0)
   }
 
   /** Renders one tile of the warm-up for nobody, and comes back for the next unless a job has come. */
   function warmTile(): void {
-    if (!warm || job || warm.left-- <= 0) { warm = undefined; return }
-    renderTile(tracer, warm.scene, warm.left % 10 * TILE, Math.floor(warm.left / 10) % 6 * TILE, TILE, TILE, 160, 100, warm.left, 0, tile, hits)
+    if (!warm || job || warm.left-- <= 0) {
+      warm = undefined
+      return
+    }
+    renderTile(
+      tracer,
+      warm.scene,
+      (warm.left % 10) * TILE,
+      (Math.floor(warm.left / 10) % 6) * TILE,
+      TILE,
+      TILE,
+      160,
+      100,
+      warm.left,
+      0,
+      tile,
+      hits,
+    )
     tracer.counts.paths = tracer.counts.rays = 0
     schedule()
   }
 
-  function drawSwatches(): void { while (swatches.length) drawSwatch(swatches.shift()!) }
+  function drawSwatches(): void {
+    while (swatches.length) drawSwatch(swatches.shift()!)
+  }
 
   function drawSwatch(r: SwatchRequest): void {
     if (!world || !scene) return
-    const material: Material = { shader: instantiate(r.program, r.textures), constants: Float64Array.from(r.program.constants), probes: r.program.probes }
-    const number = materials.length, materialOf = world.materialOf.slice()
-    materialOf[r.part] = number
-    const own: RenderScene = { ...scene, materials: [...materials, material], materialOf, camera: r.camera, maxOpaque: 2, maxSpecular: 6 }
-    const rgb = new Float32Array(r.size * r.size * 3)
-    for (let pass = r.from; pass < r.from + r.passes; pass++) for (let y0 = 0; y0 < r.size; y0 += TILE) for (let x0 = 0; x0 < r.size; x0 += TILE) {
-      const w = Math.min(TILE, r.size - x0), h = Math.min(TILE, r.size - y0)
-      renderTile(tracer, own, x0, y0, w, h, r.size, r.size, pass, 7, tile, null)
-      for (let i = 0; i < w * h; i++) for (let k = 0; k < 3; k++) rgb[((y0 + Math.floor(i / w)) * r.size + x0 + i % w) * 3 + k]! += tile[i * 3 + k]! / r.passes
+    const material: Material = {
+      shader: instantiate(r.program, r.textures),
+      constants: Float64Array.from(r.program.constants),
+      probes: r.program.probes,
     }
+    const number = materials.length
+    const materialOf = world.materialOf.slice()
+    materialOf[r.part] = number
+    const own: RenderScene = {
+      ...scene,
+      materials: [...materials, material],
+      materialOf,
+      camera: r.camera,
+      maxOpaque: 2,
+      maxSpecular: 6,
+    }
+    const rgb = new Float32Array(r.size * r.size * 3)
+    for (let pass = r.from; pass < r.from + r.passes; pass++)
+      for (let y0 = 0; y0 < r.size; y0 += TILE)
+        for (let x0 = 0; x0 < r.size; x0 += TILE) {
+          const w = Math.min(TILE, r.size - x0)
+          const h = Math.min(TILE, r.size - y0)
+          renderTile(tracer, own, x0, y0, w, h, r.size, r.size, pass, 7, tile, null)
+          for (let i = 0; i < w * h; i++)
+            for (let k = 0; k < 3; k++)
+              rgb[((y0 + Math.floor(i / w)) * r.size + x0 + (i % w)) * 3 + k]! += tile[i * 3 + k]! / r.passes
+        }
     post({ kind: 'swatch', id: r.id, rgb, size: r.size })
   }
 
-  function schedule(): void { if (!running) { running = true; again() } }
+  function schedule(): void {
+    if (!running) {
+      running = true
+      again()
+    }
+  }
 
-  return (message) => {
+  return message => {
     try {
       switch (message.kind) {
-        case 'control': control = message.control; hand = message.hand; break
-        case 'world': world = message.world; materials = instantiateMaterials(world); prepare(); break
+        case 'control':
+          control = message.control
+          hand = message.hand
+          break
+        case 'world':
+          world = message.world
+          materials = instantiateMaterials(world)
+          prepare()
+          break
         case 'warm':
-          warm = { scene: { ...message.world, materials: instantiateMaterials(message.world), camera: message.camera }, left: WARM_TILES }
+          warm = {
+            scene: { ...message.world, materials: instantiateMaterials(message.world), camera: message.camera },
+            left: WARM_TILES,
+          }
           schedule()
           break
         case 'film':
           film = message.film
-          layers = film.lights.length || film.lobes.length || film.cost.length ? createLayers(film.lights.length, film.lobes.length > 0) : null
+          layers =
+            film.lights.length || film.lobes.length || film.cost.length
+              ? createLayers(film.lights.length, film.lobes.length > 0)
+              : null
           keepsHits = Object.keys(film.aov).length > 0
           break
-        case 'go': schedule(); break
-        case 'beat': if (control) Atomics.store(control, CONTROL.beats + hand, message.beat); break
-        case 'build': help = joinBuild(message.share); schedule(); break
-        case 'profile': if (world) post({ kind: 'profile', ...profileAlong(world.geometry, message.request) }); break
-        case 'job': job = message.job; prepare(); schedule(); break
+        case 'go':
+          schedule()
+          break
+        case 'beat':
+          if (control) Atomics.store(control, CONTROL.beats + hand, message.beat)
+          break
+        case 'build':
+          help = joinBuild(message.share)
+          schedule()
+          break
+        case 'profile':
+          if (world) post({ kind: 'profile', ...profileAlong(world.geometry, message.request) })
+          break
+        case 'job':
+          job = message.job
+          prepare()
+          schedule()
+          break
         case 'swatch':
           if (swatches.length > 32) swatches.shift()
           swatches.push(message.request)
           schedule()
       }
+    } catch (e) {
+      post({ kind: 'failed', message: e instanceof Error ? e.message : String(e) })
     }
-    catch (e) { post({ kind: 'failed', message: e instanceof Error ? e.message : String(e) }) }
   }
 }

@@ -7,14 +7,26 @@ import type { Geometry } from '../core/scene/geometry'
 import { castClosest, createRayBatch } from '../core/trace/cast'
 import type { ProfileAnswer, ProfileRequest } from './protocol'
 
-/** Probe patterns averaged at each point: a mask of a noisy curvature is judged by its mean, as the render shows it. */
+/**
+ * Probe patterns averaged at each point: a mask of a noisy curvature is judged by its mean, as the render shows
+ * it.
+ */
 const PATTERNS = 12
 
 /** Evaluates masks where rays meet a part. */
 export function profileAlong(geometry: Geometry, r: ProfileRequest): ProfileAnswer {
-  const n = r.rays.length / 6, positions = new Float64Array(n * 3).fill(NaN), values = r.programs.map(() => new Float64Array(n))
-  const shaders = r.programs.map(p => ({ shader: instantiate(p.program, p.textures), C: Float64Array.from(p.program.constants), probes: p.program.probes }))
-  const ray = createRayBatch(1), probes = createProbes(1), S = new Float64Array(POINT_STRIDE), radii = new Float64Array(MAX_PROBES)
+  const n = r.rays.length / 6
+  const positions = new Float64Array(n * 3).fill(NaN)
+  const values = r.programs.map(() => new Float64Array(n))
+  const shaders = r.programs.map(p => ({
+    shader: instantiate(p.program, p.textures),
+    C: Float64Array.from(p.program.constants),
+    probes: p.program.probes,
+  }))
+  const ray = createRayBatch(1)
+  const probes = createProbes(1)
+  const S = new Float64Array(POINT_STRIDE)
+  const radii = new Float64Array(MAX_PROBES)
   for (let i = 0; i < n; i++) {
     ray.origin.set(r.rays.subarray(i * 6, i * 6 + 3))
     ray.direction.set(r.rays.subarray(i * 6 + 3, i * 6 + 6))

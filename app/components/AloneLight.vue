@@ -1,15 +1,30 @@
 <script setup lang="ts">
 /** Shows one light of the rig alone, by its number. */
-const props = defineProps<{ light: number, of: string }>()
+const props = defineProps<{ light: number; of: string }>()
 const stage = useStage()
 const on = computed(() => stage.lightAlone === props.light)
 </script>
 
 <template>
-  <button class="q alone" :aria-pressed="on" :aria-label="`Show ${of} alone`" :title="on ? 'Show all lights' : `Show ${of} alone`" @click="stage.lightAlone = on ? null : light">alone</button>
+  <button
+    class="q alone"
+    :aria-pressed="on"
+    :aria-label="`Show ${of} alone`"
+    :title="on ? 'Show all lights' : `Show ${of} alone`"
+    @click="stage.lightAlone = on ? null : light"
+  >
+    alone
+  </button>
 </template>
 
 <style scoped>
-.alone { font-size: 11px; min-height: 24px; padding: 0 4px; }
-.alone[aria-pressed="true"] { background: var(--ink); color: var(--paper); }
+.alone {
+  font-size: 11px;
+  min-height: 24px;
+  padding: 0 4px;
+}
+.alone[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--paper);
+}
 </style>

@@ -10,26 +10,52 @@ const SIGN = { error: '✕', warning: '!', info: 'i' }
 /** Goes to the part that wears the material, and to the node. */
 function go(material: string, f: Finding): void {
   open.value = false
-  if (bench.scene?.parts.some(p => p.name === f.where)) { bench.selectPart(f.where); return }
+  if (bench.scene?.parts.some(p => p.name === f.where)) {
+    bench.selectPart(f.where)
+    return
+  }
   const part = bench.scene?.parts.find(p => p.material === material)
   if (part && bench.materialKey !== material) bench.selectPart(part.name)
   const layer = bench.layers.find(l => l.node === f.where || l.surface === f.where)
-  if (layer) { bench.layer = layer.node; bench.node = null }
-  else bench.node = f.where.split('/')[0] ?? null
+  if (layer) {
+    bench.layer = layer.node
+    bench.node = null
+  } else bench.node = f.where.split('/')[0] ?? null
 }
 const fix = (material: string, f: Finding) => bench.edit(f.fix, d => mend(d, f), undefined, material)
 </script>
 
 <template>
   <div class="rel" @keydown.esc="open = false">
-    <button class="tab" :class="{ at: open }" aria-haspopup="dialog" :aria-expanded="open" data-testid="checks" @click="open = !open">Checks<template v-if="count"> · {{ count }}</template></button>
+    <button
+      class="tab"
+      :class="{ at: open }"
+      aria-haspopup="dialog"
+      :aria-expanded="open"
+      data-testid="checks"
+      @click="open = !open"
+    >
+      Checks<template v-if="count"> · {{ count }}</template>
+    </button>
     <div v-if="open" class="u-menu" role="dialog" aria-label="Checks">
       <p v-if="!bench.allChecks.length" class="small pad">Nothing was found in the materials that parts wear.</p>
       <ul v-else>
         <li v-for="c in bench.allChecks" :key="c.material + c.finding.rule + c.finding.where + c.finding.message">
           <span class="sign" role="img" :aria-label="c.finding.severity">{{ SIGN[c.finding.severity] }}</span>
-          <div><b>{{ c.material }}</b> <span class="small">{{ c.finding.rule }}</span><div>{{ c.finding.message }}</div>
-            <span class="do"><button v-if="canMend(bench.state!.materials[c.material]!, c.finding)" class="b" @click="fix(c.material, c.finding)">{{ c.finding.fix }}</button><span v-else class="small">{{ c.finding.fix }}</span><button class="b" @click="go(c.material, c.finding)">Show</button></span>
+          <div>
+            <b>{{ c.material }}</b> <span class="small">{{ c.finding.rule }}</span>
+            <div>{{ c.finding.message }}</div>
+            <span class="do">
+              <button
+                v-if="canMend(bench.state!.materials[c.material]!, c.finding)"
+                class="b"
+                @click="fix(c.material, c.finding)"
+              >
+                {{ c.finding.fix }}
+              </button>
+              <span v-else class="small">{{ c.finding.fix }}</span>
+              <button class="b" @click="go(c.material, c.finding)">Show</button>
+            </span>
           </div>
         </li>
       </ul>
@@ -38,9 +64,33 @@ const fix = (material: string, f: Finding) => bench.edit(f.fix, d => mend(d, f),
 </template>
 
 <style scoped>
-.rel { position: relative; }
-.u-menu { left: 0; top: 28px; width: 400px; }
-.tab { padding: 3px 10px; border: 1px solid transparent; min-height: 26px; white-space: nowrap; }
-.tab.at { border-color: var(--ink); background: var(--raised); font-weight: 600; }
-.sign { border: 1px solid var(--ink); background: var(--light); font-weight: 600; width: 18px; height: 18px; line-height: 16px; text-align: center; flex: none; }
+.rel {
+  position: relative;
+}
+.u-menu {
+  left: 0;
+  top: 28px;
+  width: 400px;
+}
+.tab {
+  padding: 3px 10px;
+  border: 1px solid transparent;
+  min-height: 26px;
+  white-space: nowrap;
+}
+.tab.at {
+  border-color: var(--ink);
+  background: var(--raised);
+  font-weight: 600;
+}
+.sign {
+  border: 1px solid var(--ink);
+  background: var(--light);
+  font-weight: 600;
+  width: 18px;
+  height: 18px;
+  line-height: 16px;
+  text-align: center;
+  flex: none;
+}
 </style>

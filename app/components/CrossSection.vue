@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { insertCoat, insertCut, insertDeposit, removeLayer, setLayerOff, setThickness, type Layer } from '../../core/network/layers'
+import {
+  insertCoat,
+  insertCut,
+  insertDeposit,
+  removeLayer,
+  setLayerOff,
+  setThickness,
+  type Layer,
+} from '../../core/network/layers'
 import { duplicateLayer, moveLayer } from '../../core/network/layer-order'
 import { follow } from '../renderer/follow'
 import { drawSection, drawnLayers, dropTarget, meanShare, placeLabels, SECTION } from '../renderer/section'
@@ -7,18 +15,33 @@ import { sampleMasks } from '../renderer/section-masks'
 import LayerLabel from './LayerLabel.vue'
 
 const props = defineProps<{ rays: Float64Array | null }>()
-const bench = useBench(), stage = useStage()
+const bench = useBench()
+const stage = useStage()
 const { left: LEFT, right: RIGHT, stock: STOCK, break: BREAK } = SECTION
 
-const layers = steady(() => bench.document ? drawnLayers(bench.document, bench.layers) : [])
+const layers = steady(() => (bench.document ? drawnLayers(bench.document, bench.layers) : []))
 /** Masks along A–A by node that gives them: real values from the real network and model. */
-const masks = shallowRef<{ of: Map<string, Float64Array>, width: number }>({ of: new Map(), width: 0 })
-let asked = 0, timer: ReturnType<typeof setTimeout> | undefined
+const masks = shallowRef<{ of: Map<string, Float64Array>; width: number }>({ of: new Map(), width: 0 })
+let asked = 0
+let timer: ReturnType<typeof setTimeout> | undefined
 async function ask(): Promise<void> {
-  const mine = ++asked, answer = props.rays ? await sampleMasks(layers.value.flatMap(l => l.mask ?? []), props.rays) : undefined
+  const mine = ++asked
+  const answer = props.rays
+    ? await sampleMasks(
+        layers.value.flatMap(l => l.mask ?? []),
+        props.rays,
+      )
+    : undefined
   if (answer && mine === asked) masks.value = answer
 }
-watch([() => props.rays, () => bench.document, () => bench.part, () => stage.geometry, () => stage.loaded], () => { clearTimeout(timer); timer = setTimeout(() => void ask(), 160) }, { immediate: true })
+watch(
+  [() => props.rays, () => bench.document, () => bench.part, () => stage.geometry, () => stage.loaded],
+  () => {
+    clearTimeout(timer)
+    timer = setTimeout(() => void ask(), 160)
+  },
+  { immediate: true },
+)
 
 /** Scale that stands while an interface is dragged, so that the drawing does not move under the hand. */
 const held = ref<number>()
@@ -26,13 +49,24 @@ const drawing = computed(() => drawSection(layers.value, masks.value.of, held.va
 const labels = computed(() => placeLabels(layers.value, drawing.value))
 const stock = computed(() => layers.value.find(l => l.kind === 'stock'))
 const height = computed(() => Math.max(drawing.value.bottom + 8, (labels.value.at(-1)?.at ?? 0) + 40))
-const magnify = computed(() => Math.max(1, Math.round(drawing.value.scale * (masks.value.width > 0 ? masks.value.width / (RIGHT - LEFT) : 1 / 3780))))
+const magnify = computed(() =>
+  Math.max(
+    1,
+    Math.round(drawing.value.scale * (masks.value.width > 0 ? masks.value.width / (RIGHT - LEFT) : 1 / 3780)),
+  ),
+)
 const micro = (m: number) => `${+(m * 1e6).toPrecision(3)}`
 const percent = (x: number) => `${Math.round(x * 100)} %`
-const detailOf = (l: (typeof labels.value)[number]) => l.layer.kind === 'cut' ? `${l.layer.detail}, ${percent(meanShare(l.layer, masks.value.of, 0))} here` : [l.layer.detail, l.kept < 0.995 ? `${percent(l.kept)} left here` : ''].filter(Boolean).join(' · ')
+const detailOf = (l: (typeof labels.value)[number]) =>
+  l.layer.kind === 'cut'
+    ? `${l.layer.detail}, ${percent(meanShare(l.layer, masks.value.of, 0))} here`
+    : [l.layer.detail, l.kept < 0.995 ? `${percent(l.kept)} left here` : ''].filter(Boolean).join(' · ')
 const checkOf = (l: Layer) => bench.checks.find(c => c.where === l.node || c.where === l.surface)?.message
 
-const select = (node: string) => { bench.layer = node; bench.node = null }
+const select = (node: string) => {
+  bench.layer = node
+  bench.node = null
+}
 const layerOf = (node: string) => bench.layers.find(l => l.node === node)
 function toggle(node: string): void {
   const l = layerOf(node)
@@ -40,16 +74,26 @@ function toggle(node: string): void {
 }
 function remove(node: string): void {
   const l = layerOf(node)
-  if (l && l.kind !== 'stock' && bench.edit(`Take out ${l.title}`, d => removeLayer(d, node))) select(bench.layers.at(-1)?.node ?? '')
+  if (l && l.kind !== 'stock' && bench.edit(`Take out ${l.title}`, d => removeLayer(d, node)))
+    select(bench.layers.at(-1)?.node ?? '')
 }
 function double(node: string): void {
   let name = ''
-  if (bench.edit(`Double ${layerOf(node)?.title ?? node}`, (d) => { const r = duplicateLayer(d, bench.materialName, node); name = r.name; return r.document })) select(name)
+  if (
+    bench.edit(`Double ${layerOf(node)?.title ?? node}`, d => {
+      const r = duplicateLayer(d, bench.materialName, node)
+      name = r.name
+      return r.document
+    })
+  )
+    select(name)
 }
-const move = (node: string, over: string) => bench.edit(`Move ${layerOf(node)?.title ?? node}`, d => moveLayer(d, bench.materialName, node, over))
+const move = (node: string, over: string) =>
+  bench.edit(`Move ${layerOf(node)?.title ?? node}`, d => moveLayer(d, bench.materialName, node, over))
 /** Moves the selected layer one place up or down. */
 function shift(by: 1 | -1): void {
-  const at = bench.layers.findIndex(l => l.node === bench.layer), over = bench.layers[by > 0 ? at + 1 : at - 2]
+  const at = bench.layers.findIndex(l => l.node === bench.layer)
+  const over = bench.layers[by > 0 ? at + 1 : at - 2]
   if (at > 0 && over) move(bench.layers[at]!.node, over.node)
 }
 function keys(e: KeyboardEvent): void {
@@ -57,43 +101,72 @@ function keys(e: KeyboardEvent): void {
   e.preventDefault()
   e.stopPropagation()
   const by = e.key === 'ArrowUp' ? 1 : -1
-  if (e.altKey) { shift(by); return }
+  if (e.altKey) {
+    shift(by)
+    return
+  }
   const next = bench.layers[bench.layers.findIndex(l => l.node === bench.layer) + by]
-  if (next) { select(next.node); void nextTick(() => document.querySelector<HTMLElement>(`[data-layer="${CSS.escape(next.node)}"]`)?.focus()) }
+  if (next) {
+    select(next.node)
+    void nextTick(() => document.querySelector<HTMLElement>(`[data-layer="${CSS.escape(next.node)}"]`)?.focus())
+  }
 }
 
 const sheet = ref<HTMLElement>()
 const yOf = (e: PointerEvent) => e.clientY - sheet.value!.getBoundingClientRect().top
 /** A label under way: where it would land. */
-const moving = ref<{ node: string, over?: string, y: number } | null>(null)
+const moving = ref<{ node: string; over?: string; y: number } | null>(null)
 function dragLabel(node: string, e: PointerEvent): void {
   if (layerOf(node)?.kind === 'stock' || e.button !== 0) return
   const from = yOf(e)
-  follow(e, (m) => {
-    const y = yOf(m)
-    if (!moving.value && Math.abs(y - from) < 5) return
-    const over = dropTarget(labels.value, y)
-    moving.value = { node, y: (labels.value.find(l => l.layer.node === over)?.at ?? 0) - 1, ...(over !== undefined ? { over } : {}) }
-  }, () => {
-    const m = moving.value
-    moving.value = null
-    if (m?.over !== undefined && m.over !== node) move(node, m.over)
-  })
+  follow(
+    e,
+    m => {
+      const y = yOf(m)
+      if (!moving.value && Math.abs(y - from) < 5) return
+      const over = dropTarget(labels.value, y)
+      moving.value = {
+        node,
+        y: (labels.value.find(l => l.layer.node === over)?.at ?? 0) - 1,
+        ...(over !== undefined ? { over } : {}),
+      }
+    },
+    () => {
+      const m = moving.value
+      moving.value = null
+      if (m?.over !== undefined && m.over !== node) move(node, m.over)
+    },
+  )
 }
 function dragThickness(node: string, e: PointerEvent): void {
   const layer = layerOf(node)
   if (!layer) return
   select(node)
-  const from = yOf(e), start = layer.thickness ?? 4e-5
+  const from = yOf(e)
+  const start = layer.thickness ?? 4e-5
   held.value = drawing.value.scale
-  follow(e, (m) => { thicken(node, start + (from - yOf(m)) / held.value!) }, () => { held.value = undefined })
+  follow(
+    e,
+    m => {
+      thicken(node, start + (from - yOf(m)) / held.value!)
+    },
+    () => {
+      held.value = undefined
+    },
+  )
 }
 function thicken(node: string, metres: number): void {
   const l = layerOf(node)
-  if (l) bench.edit(`Thickness of ${l.title}`, d => setThickness(d, l, +Math.min(0.01, Math.max(1e-6, metres)).toPrecision(3)), `${node}/thickness`)
+  if (l)
+    bench.edit(
+      `Thickness of ${l.title}`,
+      d => setThickness(d, l, +Math.min(0.01, Math.max(1e-6, metres)).toPrecision(3)),
+      `${node}/thickness`,
+    )
 }
 function thicknessKey(node: string, e: KeyboardEvent): void {
-  const by = e.key === 'ArrowUp' ? 1.05 : e.key === 'ArrowDown' ? 1 / 1.05 : 0, l = layerOf(node)
+  const by = e.key === 'ArrowUp' ? 1.05 : e.key === 'ArrowDown' ? 1 / 1.05 : 0
+  const l = layerOf(node)
   if (!by || !l) return
   e.preventDefault()
   e.stopPropagation()
@@ -101,7 +174,7 @@ function thicknessKey(node: string, e: KeyboardEvent): void {
 }
 
 /** Spine node above which an insertion is being chosen. */
-const inserting = ref<{ over: string, y: number } | null>(null)
+const inserting = ref<{ over: string; y: number } | null>(null)
 const places = computed(() => {
   const tops = drawing.value.bands.map(b => ({ over: b.layer.node, y: b.top, depth: b.to }))
   if (stock.value) tops.unshift({ over: stock.value.node, y: drawing.value.ground, depth: 0 })
@@ -116,94 +189,346 @@ function insert(what: 'coat' | 'deposit' | 'cut'): void {
   if (over === undefined) return
   let name = ''
   const bare = stock.value?.node ?? over
-  if (bench.edit(what === 'coat' ? 'Insert a clear coat' : what === 'deposit' ? 'Insert a deposit' : 'Insert a cut', (d) => {
-    const r = what === 'coat' ? insertCoat(d, over) : what === 'deposit' ? insertDeposit(d, over) : insertCut(d, over, bare)
-    name = r.name
-    return r.document
-  })) select(name)
+  if (
+    bench.edit(
+      what === 'coat' ? 'Insert a clear coat' : what === 'deposit' ? 'Insert a deposit' : 'Insert a cut',
+      d => {
+        const r =
+          what === 'coat'
+            ? insertCoat(d, over)
+            : what === 'deposit'
+              ? insertDeposit(d, over)
+              : insertCut(d, over, bare)
+        name = r.name
+        return r.document
+      },
+    )
+  )
+    select(name)
 }
 const movable = computed(() => bench.selectedLayer !== null && bench.selectedLayer.kind !== 'stock')
-defineExpose({ toggleSelected: () => { if (bench.layer !== null) toggle(bench.layer) }, doubleSelected: () => { if (bench.layer !== null) double(bench.layer) } })
+defineExpose({
+  toggleSelected: () => {
+    if (bench.layer !== null) toggle(bench.layer)
+  },
+  doubleSelected: () => {
+    if (bench.layer !== null) double(bench.layer)
+  },
+})
 </script>
 
 <template>
   <section class="pane" aria-label="Cross-section" @keydown="keys">
-    <div class="head"><b>Cross-section</b><span>A–A<template v-if="masks.width">, {{ +(masks.width * 1000).toPrecision(2) }} mm wide · depth × {{ magnify }}</template></span></div>
+    <div class="head">
+      <b>Cross-section</b>
+      <span
+        >A–A<template v-if="masks.width"
+          >, {{ +(masks.width * 1000).toPrecision(2) }} mm wide · depth × {{ magnify }}</template
+        >
+      </span>
+    </div>
     <div class="scroll">
       <p v-if="!layers.length" class="small pad">This material has no layers that can be drawn.</p>
       <div v-else ref="sheet" class="sheet" :style="{ height: height + 'px' }">
         <svg :width="RIGHT + 26" :height="height">
           <defs>
-            <pattern id="h-metal" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="9" /></pattern>
-            <pattern id="h-glass" width="16" height="16" patternUnits="userSpaceOnUse"><path d="M2 7 l5 -5 M4 9 l5 -5 M10 15 l5 -5" /></pattern>
-            <pattern id="h-polymer" width="12" height="10" patternUnits="userSpaceOnUse" patternTransform="rotate(35)"><path d="M0 2 h6 M6 7 h6" /></pattern>
-            <pattern id="h-powder" width="7" height="7" patternUnits="userSpaceOnUse"><circle cx="2" cy="2" r=".9" /><circle cx="5.5" cy="5.5" r=".9" /></pattern>
+            <pattern id="h-metal" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+              <line x1="0" y1="0" x2="0" y2="9" />
+            </pattern>
+            <pattern id="h-glass" width="16" height="16" patternUnits="userSpaceOnUse">
+              <path d="M2 7 l5 -5 M4 9 l5 -5 M10 15 l5 -5" />
+            </pattern>
+            <pattern
+              id="h-polymer"
+              width="12"
+              height="10"
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(35)"
+            >
+              <path d="M0 2 h6 M6 7 h6" />
+            </pattern>
+            <pattern id="h-powder" width="7" height="7" patternUnits="userSpaceOnUse">
+              <circle cx="2" cy="2" r=".9" />
+              <circle cx="5.5" cy="5.5" r=".9" />
+            </pattern>
           </defs>
-          <rect :x="LEFT" y="8" :width="RIGHT - LEFT" :height="drawing.ground - 8" class="air" /><text :x="LEFT + 6" y="21" class="note">air</text>
+          <rect :x="LEFT" y="8" :width="RIGHT - LEFT" :height="drawing.ground - 8" class="air" />
+          <text :x="LEFT + 6" y="21" class="note">air</text>
           <g v-if="stock" @click="select(stock.node)">
-            <rect :x="LEFT" :y="drawing.ground" :width="RIGHT - LEFT" :height="STOCK" :fill="stock.tint" /><rect :x="LEFT + 26" :y="drawing.ground" :width="RIGHT - LEFT - 26" :height="STOCK" :fill="`url(#h-${stock.hatch})`" />
-            <polygon class="break" :points="[0, 1, 2, 3, 4, 5, 6].map(i => `${LEFT + (RIGHT - LEFT) * i / 6},${drawing.ground + STOCK - BREAK + (i % 2 ? -5 : 5)}`).concat([6, 5, 4, 3, 2, 1, 0].map(i => `${LEFT + (RIGHT - LEFT) * i / 6},${drawing.ground + STOCK - BREAK + 9 + (i % 2 ? -5 : 5)}`)).join(' ')" />
-            <rect :x="LEFT" :y="drawing.ground" :width="RIGHT - LEFT" :height="STOCK" class="edge" :class="{ at: stock.node === bench.layer }" />
+            <rect :x="LEFT" :y="drawing.ground" :width="RIGHT - LEFT" :height="STOCK" :fill="stock.tint" />
+            <rect
+              :x="LEFT + 26"
+              :y="drawing.ground"
+              :width="RIGHT - LEFT - 26"
+              :height="STOCK"
+              :fill="`url(#h-${stock.hatch})`"
+            />
+            <polygon
+              class="break"
+              :points="
+                [0, 1, 2, 3, 4, 5, 6]
+                  .map(
+                    i => `${LEFT + ((RIGHT - LEFT) * i) / 6},${drawing.ground + STOCK - BREAK + (i % 2 ? -5 : 5)}`,
+                  )
+                  .concat(
+                    [6, 5, 4, 3, 2, 1, 0].map(
+                      i =>
+                        `${LEFT + ((RIGHT - LEFT) * i) / 6},${drawing.ground + STOCK - BREAK + 9 + (i % 2 ? -5 : 5)}`,
+                    ),
+                  )
+                  .join(' ')
+              "
+            />
+            <rect
+              :x="LEFT"
+              :y="drawing.ground"
+              :width="RIGHT - LEFT"
+              :height="STOCK"
+              class="edge"
+              :class="{ at: stock.node === bench.layer }"
+            />
           </g>
-          <g v-for="b in drawing.bands" :key="b.layer.node" :opacity="b.layer.off ? 0.25 : 1" @click="select(b.layer.node)">
-            <path :d="b.path" :fill="b.layer.tint" /><path :d="b.path" :fill="`url(#h-${b.layer.hatch})`" /><rect v-if="b.kept > 0.3" :x="LEFT + 1" :y="b.middle - 5" width="22" height="10" :fill="b.layer.tint" />
+          <g
+            v-for="b in drawing.bands"
+            :key="b.layer.node"
+            :opacity="b.layer.off ? 0.25 : 1"
+            @click="select(b.layer.node)"
+          >
+            <path :d="b.path" :fill="b.layer.tint" />
+            <path :d="b.path" :fill="`url(#h-${b.layer.hatch})`" />
+            <rect
+              v-if="b.kept > 0.3"
+              :x="LEFT + 1"
+              :y="b.middle - 5"
+              width="22"
+              height="10"
+              :fill="b.layer.tint"
+            />
             <path :d="b.path" class="edge" :class="{ at: b.layer.node === bench.layer }" />
           </g>
           <line
-            v-for="b in drawing.bands" :key="'i' + b.layer.node" :x1="LEFT" :x2="RIGHT" :y1="b.top" :y2="b.top" class="interface" role="slider" tabindex="0" :data-interface="b.layer.node" :aria-label="`Thickness of ${b.layer.title}`" :aria-valuenow="+micro(b.to - b.from)" :aria-valuetext="`${micro(b.to - b.from)} µm`"
-            @pointerdown="dragThickness(b.layer.node, $event)" @keydown="thicknessKey(b.layer.node, $event)"><title>Drag to set the thickness of {{ b.layer.title }}</title></line>
+            v-for="b in drawing.bands"
+            :key="'i' + b.layer.node"
+            :x1="LEFT"
+            :x2="RIGHT"
+            :y1="b.top"
+            :y2="b.top"
+            class="interface"
+            role="slider"
+            tabindex="0"
+            :data-interface="b.layer.node"
+            :aria-label="`Thickness of ${b.layer.title}`"
+            :aria-valuenow="+micro(b.to - b.from)"
+            :aria-valuetext="`${micro(b.to - b.from)} µm`"
+            @pointerdown="dragThickness(b.layer.node, $event)"
+            @keydown="thicknessKey(b.layer.node, $event)"
+          >
+            <title>Drag to set the thickness of {{ b.layer.title }}</title>
+          </line>
           <g v-for="p in places" :key="p.over + p.y" class="plus">
-            <text :x="LEFT - 4" :y="p.y + 10" text-anchor="end" class="depth">{{ micro(p.depth) }}{{ p.depth === 0 ? ' µm' : '' }}</text>
-            <g role="button" tabindex="0" :aria-label="`Insert above ${micro(p.depth)} µm`" :data-insert="p.over" @click="inserting = { over: p.over, y: p.y }" @keydown.enter="inserting = { over: p.over, y: p.y }">
-              <rect x="0" :y="p.y - 17" width="24" height="24" fill="transparent" /><circle cx="12" :cy="p.y - 5" r="7" /><path :d="`M8 ${p.y - 5} h8 M12 ${p.y - 9} v8`" />
+            <text :x="LEFT - 4" :y="p.y + 10" text-anchor="end" class="depth">
+              {{ micro(p.depth) }}{{ p.depth === 0 ? ' µm' : '' }}
+            </text>
+            <g
+              role="button"
+              tabindex="0"
+              :aria-label="`Insert above ${micro(p.depth)} µm`"
+              :data-insert="p.over"
+              @click="inserting = { over: p.over, y: p.y }"
+              @keydown.enter="inserting = { over: p.over, y: p.y }"
+            >
+              <rect x="0" :y="p.y - 17" width="24" height="24" fill="transparent" />
+              <circle cx="12" :cy="p.y - 5" r="7" />
+              <path :d="`M8 ${p.y - 5} h8 M12 ${p.y - 9} v8`" />
             </g>
           </g>
-          <template v-for="l in labels" :key="l.layer.node"><polyline v-if="l.layer.kind !== 'cut'" class="leader" :points="`${RIGHT - 10},${l.y} ${RIGHT + 8},${l.y} ${RIGHT + 16},${l.at + 11} ${RIGHT + 24},${l.at + 11}`" /></template>
+          <template v-for="l in labels" :key="l.layer.node">
+            <polyline
+              v-if="l.layer.kind !== 'cut'"
+              class="leader"
+              :points="`${RIGHT - 10},${l.y} ${RIGHT + 8},${l.y} ${RIGHT + 16},${l.at + 11} ${RIGHT + 24},${l.at + 11}`"
+            />
+          </template>
         </svg>
         <LayerLabel
-          v-for="l in labels" :key="l.layer.node" :node="l.layer.node" :kind="l.layer.kind" :title="l.layer.title" :detail="detailOf(l)" :at="l.at" :selected="l.layer.node === bench.layer" :off="l.layer.off" :alone="bench.layerAlone === l.layer.node" :check="checkOf(l.layer)"
-          @select="select" @toggle="toggle" @drag="dragLabel" />
+          v-for="l in labels"
+          :key="l.layer.node"
+          :node="l.layer.node"
+          :kind="l.layer.kind"
+          :title="l.layer.title"
+          :detail="detailOf(l)"
+          :at="l.at"
+          :selected="l.layer.node === bench.layer"
+          :off="l.layer.off"
+          :alone="bench.layerAlone === l.layer.node"
+          :check="checkOf(l.layer)"
+          @select="select"
+          @toggle="toggle"
+          @drag="dragLabel"
+        />
         <div v-if="moving" class="landing" :style="{ top: moving.y + 'px' }" />
-        <div v-if="inserting" class="u-menu" role="menu" :style="{ left: '30px', top: inserting.y + 4 + 'px' }" @keydown.esc="inserting = null">
+        <div
+          v-if="inserting"
+          class="u-menu"
+          role="menu"
+          :style="{ left: '30px', top: inserting.y + 4 + 'px' }"
+          @keydown.esc="inserting = null"
+        >
           <button role="menuitem" @click="insert('coat')">Clear coat <span class="small">deposit</span></button>
           <button role="menuitem" @click="insert('deposit')">Paint <span class="small">deposit</span></button>
-          <button role="menuitem" :disabled="inserting.over === stock?.node" @click="insert('cut')">Edge wear <span class="small">cut to the stock</span></button>
+          <button role="menuitem" :disabled="inserting.over === stock?.node" @click="insert('cut')">
+            Edge wear <span class="small">cut to the stock</span>
+          </button>
           <button role="menuitem" @click="inserting = null">Cancel</button>
         </div>
       </div>
     </div>
     <div class="foot">
-      <button class="b" :disabled="!movable" title="Take the selected layer out (Delete)" @click="remove(bench.layer!)">Take out</button>
-      <button class="b" :disabled="!movable || bench.selectedLayer?.kind === 'cut'" title="Lay a copy of the selected layer on top of it (D)" @click="double(bench.layer!)">Double</button>
-      <button class="b" :disabled="!movable" title="Switch the selected layer off or on (H)" @click="toggle(bench.layer!)">{{ bench.selectedLayer?.off ? 'On' : 'Off' }}</button>
-      <button class="b" :class="{ on: bench.layerAlone !== null }" :disabled="!bench.selectedLayer" :aria-pressed="bench.layerAlone !== null" title="Show the selected layer alone (A)" @click="bench.layerAlone = bench.layerAlone === null ? bench.layer : null">Alone</button>
-      <span class="legend" role="group" aria-label="Legend of hatches"><svg v-for="h in ['metal', 'polymer', 'glass', 'powder']" :key="h" :width="h.length * 5 + 19" height="16"><rect width="14" height="14" y="1" :fill="`url(#h-${h})`" class="edge" /><text x="17" y="12">{{ h }}</text></svg></span>
+      <button
+        class="b"
+        :disabled="!movable"
+        title="Take the selected layer out (Delete)"
+        @click="remove(bench.layer!)"
+      >
+        Take out
+      </button>
+      <button
+        class="b"
+        :disabled="!movable || bench.selectedLayer?.kind === 'cut'"
+        title="Lay a copy of the selected layer on top of it (D)"
+        @click="double(bench.layer!)"
+      >
+        Double
+      </button>
+      <button
+        class="b"
+        :disabled="!movable"
+        title="Switch the selected layer off or on (H)"
+        @click="toggle(bench.layer!)"
+      >
+        {{ bench.selectedLayer?.off ? 'On' : 'Off' }}
+      </button>
+      <button
+        class="b"
+        :class="{ on: bench.layerAlone !== null }"
+        :disabled="!bench.selectedLayer"
+        :aria-pressed="bench.layerAlone !== null"
+        title="Show the selected layer alone (A)"
+        @click="bench.layerAlone = bench.layerAlone === null ? bench.layer : null"
+      >
+        Alone
+      </button>
+      <span class="legend" role="group" aria-label="Legend of hatches">
+        <svg v-for="h in ['metal', 'polymer', 'glass', 'powder']" :key="h" :width="h.length * 5 + 19" height="16">
+          <rect width="14" height="14" y="1" :fill="`url(#h-${h})`" class="edge" />
+          <text x="17" y="12">{{ h }}</text>
+        </svg>
+      </span>
     </div>
   </section>
 </template>
 
 <style scoped>
-.sheet { position: relative; min-width: 300px; max-width: 440px; }
-.sheet > svg { display: block; overflow: visible; }
-text { fill: var(--ink); }
-.air { fill: var(--raised); stroke: var(--ink); }
-.edge { fill: none; stroke: var(--ink); stroke-width: 1; }
-.legend rect.edge { fill: revert-layer; }
-.edge.at { stroke: var(--accent); stroke-width: 2.4; }
-pattern line, pattern path { stroke: var(--ink); stroke-width: 1; fill: none; }
-pattern circle { fill: var(--ink); }
-.break { fill: var(--raised); stroke: var(--ink); }
-.interface { stroke: transparent; stroke-width: 9; cursor: ns-resize; touch-action: none; }
-.interface:hover, .interface:focus-visible { stroke: var(--accent); stroke-opacity: .35; }
-.note, .depth { font-size: 12px; }
-.plus circle { fill: none; stroke: var(--ink); }
-.plus path { stroke: var(--ink); }
-.plus [role=button] { cursor: pointer; }
-.plus [role=button]:hover circle { fill: var(--raised); }
-.leader { fill: none; stroke: var(--ink); }
-.landing { position: absolute; left: 190px; right: 4px; height: 3px; background: var(--accent); pointer-events: none; }
-.foot { display: flex; flex-wrap: wrap; align-items: center; gap: 3px; padding: 4px 7px; border-top: 1px solid var(--rule); flex: none; }
-.foot .b { padding: 1px 6px; }
-.legend { display: flex; gap: 3px; font-size: 11px; }
-.pad { padding: 4px 9px; margin: 0; }
+.sheet {
+  position: relative;
+  min-width: 300px;
+  max-width: 440px;
+}
+.sheet > svg {
+  display: block;
+  overflow: visible;
+}
+text {
+  fill: var(--ink);
+}
+.air {
+  fill: var(--raised);
+  stroke: var(--ink);
+}
+.edge {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1;
+}
+.legend rect.edge {
+  fill: revert-layer;
+}
+.edge.at {
+  stroke: var(--accent);
+  stroke-width: 2.4;
+}
+pattern line,
+pattern path {
+  stroke: var(--ink);
+  stroke-width: 1;
+  fill: none;
+}
+pattern circle {
+  fill: var(--ink);
+}
+.break {
+  fill: var(--raised);
+  stroke: var(--ink);
+}
+.interface {
+  stroke: transparent;
+  stroke-width: 9;
+  cursor: ns-resize;
+  touch-action: none;
+}
+.interface:hover,
+.interface:focus-visible {
+  stroke: var(--accent);
+  stroke-opacity: 0.35;
+}
+.note,
+.depth {
+  font-size: 12px;
+}
+.plus circle {
+  fill: none;
+  stroke: var(--ink);
+}
+.plus path {
+  stroke: var(--ink);
+}
+.plus [role='button'] {
+  cursor: pointer;
+}
+.plus [role='button']:hover circle {
+  fill: var(--raised);
+}
+.leader {
+  fill: none;
+  stroke: var(--ink);
+}
+.landing {
+  position: absolute;
+  left: 190px;
+  right: 4px;
+  height: 3px;
+  background: var(--accent);
+  pointer-events: none;
+}
+.foot {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 3px;
+  padding: 4px 7px;
+  border-top: 1px solid var(--rule);
+  flex: none;
+}
+.foot .b {
+  padding: 1px 6px;
+}
+.legend {
+  display: flex;
+  gap: 3px;
+  font-size: 11px;
+}
+.pad {
+  padding: 4px 9px;
+  margin: 0;
+}
 </style>

@@ -3,10 +3,20 @@ import { COMPONENTS } from '../renderer/curve-lines'
 </script>
 
 <template>
-  <span v-for="[name, colour] in COMPONENTS" :key="name" class="key"><i :style="{ background: colour }" />{{ name }}</span>
+  <span v-for="[name, colour] in COMPONENTS" :key="name" class="key">
+    <i :style="{ background: colour }" />{{ name }}</span
+  >
 </template>
 
 <style scoped>
-.key { margin-right: 8px; }
-.key i { display: inline-block; width: 12px; height: 3px; margin-right: 3px; vertical-align: middle; }
+.key {
+  margin-right: 8px;
+}
+.key i {
+  display: inline-block;
+  width: 12px;
+  height: 3px;
+  margin-right: 3px;
+  vertical-align: middle;
+}
 </style>

@@ -7,57 +7,188 @@ import { COMPONENTS, linesByAngle, linesByWavelength, type Line } from '../rende
 /** Curves of the selected layer or of the whole stack, beside a specimen if wished. */
 const emit = defineEmits<{ close: [] }>()
 const bench = useBench()
-const angle = ref(45), whole = ref(true), beside = ref('')
+const angle = ref(45)
+const whole = ref(true)
+const beside = ref('')
 
 const program = computed((): Program | null => {
   if (!bench.document) return null
-  return whole.value ? compileMaterial(bench.document, bench.materialName) : bench.selectedLayer ? compileNetwork(bench.document, bench.selectedLayer.surface) : null
+  return whole.value
+    ? compileMaterial(bench.document, bench.materialName)
+    : bench.selectedLayer
+      ? compileNetwork(bench.document, bench.selectedLayer.surface)
+      : null
 })
-const other = computed((): Program | null => { const s = specimens.find(x => x.key === beside.value); return s ? compileMaterial(s.make()) : null })
-const mine = useCurves(() => program.value, () => angle.value), theirs = useCurves(() => other.value, () => angle.value, 64)
+const other = computed((): Program | null => {
+  const s = specimens.find(x => x.key === beside.value)
+  return s ? compileMaterial(s.make()) : null
+})
+const mine = useCurves(
+  () => program.value,
+  () => angle.value,
+)
+const theirs = useCurves(
+  () => other.value,
+  () => angle.value,
+  64,
+)
 
-const byAngle = computed(() => [...linesByAngle(mine.curves.value), ...linesByAngle(theirs.curves.value, 'dashed', false)])
-const byWavelength = computed(() => [...linesByWavelength(mine.curves.value), ...linesByWavelength(theirs.curves.value, 'dashed', false)])
+const byAngle = computed(() => [
+  ...linesByAngle(mine.curves.value),
+  ...linesByAngle(theirs.curves.value, 'dashed', false),
+])
+const byWavelength = computed(() => [
+  ...linesByWavelength(mine.curves.value),
+  ...linesByWavelength(theirs.curves.value, 'dashed', false),
+])
 const lobe = computed((): Line[] => {
   const l = mine.curves.value?.lobe
   if (!l?.degrees.length) return []
   // square roots: a highlight and the body below it in one picture
   const most = Math.sqrt(Math.max(1e-6, ...l.values.flat()))
-  return [...COMPONENTS.map(([, colour], k): Line => ({ name: ['blue', 'green', 'red'][k]!, colour, points: l.degrees.map((d, i) => [d, Math.sqrt(Math.max(0, l.values[i]![2 - k]!)) / most]) })),
-    { name: 'light', colour: 'ink', points: [[-angle.value, 0], [-angle.value, 1]] }]
+  return [
+    ...COMPONENTS.map(([, colour], k): Line => ({
+      name: ['blue', 'green', 'red'][k]!,
+      colour,
+      points: l.degrees.map((d, i) => [d, Math.sqrt(Math.max(0, l.values[i]![2 - k]!)) / most]),
+    })),
+    {
+      name: 'light',
+      colour: 'ink',
+      points: [
+        [-angle.value, 0],
+        [-angle.value, 1],
+      ],
+    },
+  ]
 })
 </script>
 
 <template>
-  <div class="curves" role="dialog" aria-label="Curves" data-testid="curves-panel" @keydown.esc="emit('close')" @pointerdown.stop @pointerup.stop @wheel.stop>
+  <div
+    class="curves"
+    role="dialog"
+    aria-label="Curves"
+    data-testid="curves-panel"
+    @keydown.esc="emit('close')"
+    @pointerdown.stop
+    @pointerup.stop
+    @wheel.stop
+  >
     <div class="head">
       <b>Curves</b>
-      <span class="name">{{ whole ? bench.materialKey : bench.selectedLayer?.title ?? 'no layer' }}<template v-if="program"> · maps as at the origin</template><template v-if="mine.busy.value"> · computing</template></span>
-      <label class="small"><input v-model="whole" type="radio" :value="true" name="curves-of"> stack</label>
-      <label class="small"><input v-model="whole" type="radio" :value="false" name="curves-of"> layer</label>
+      <span class="name"
+        >{{ whole ? bench.materialKey : (bench.selectedLayer?.title ?? 'no layer')
+        }}<template v-if="program"> · maps as at the origin</template>
+        <template v-if="mine.busy.value"> · computing</template>
+      </span>
+      <label class="small"> <input v-model="whole" type="radio" :value="true" name="curves-of" /> stack</label>
+      <label class="small"> <input v-model="whole" type="radio" :value="false" name="curves-of" /> layer</label>
       <button class="q" aria-label="Close the curves" @click="emit('close')">×</button>
     </div>
     <p v-if="mine.fault.value" role="alert" class="pad">{{ mine.fault.value }}</p>
     <div class="three">
-      <figure><figcaption class="small">back against angle</figcaption><CurveChart label="Reflectance against angle of incidence" :lines="byAngle" :x="{ name: 'degrees', low: 0, high: 90 }" /></figure>
-      <figure><figcaption class="small">back against wavelength at {{ angle }}°</figcaption><CurveChart label="Reflectance against wavelength" :lines="byWavelength" :x="{ name: 'nm', low: 380, high: 780 }" /></figure>
-      <figure><figcaption class="small">shape at {{ angle }}°, drag the ray</figcaption><CurveChart label="Shape of the scattering in the plane of incidence" :lines="lobe" polar @turn="angle = $event" /></figure>
+      <figure>
+        <figcaption class="small">back against angle</figcaption>
+        <CurveChart
+          label="Reflectance against angle of incidence"
+          :lines="byAngle"
+          :x="{ name: 'degrees', low: 0, high: 90 }"
+        />
+      </figure>
+      <figure>
+        <figcaption class="small">back against wavelength at {{ angle }}°</figcaption>
+        <CurveChart
+          label="Reflectance against wavelength"
+          :lines="byWavelength"
+          :x="{ name: 'nm', low: 380, high: 780 }"
+        />
+      </figure>
+      <figure>
+        <figcaption class="small">shape at {{ angle }}°, drag the ray</figcaption>
+        <CurveChart
+          label="Shape of the scattering in the plane of incidence"
+          :lines="lobe"
+          polar
+          @turn="angle = $event"
+        />
+      </figure>
     </div>
     <div class="foot">
-      <span>Light from</span><NumberField label="Angle of incidence" :value="angle" :low="0" :high="88" unit="°" quantity="angle" @change="angle = Math.round($event)" />
-      <label class="small">beside <select v-model="beside" class="b" aria-label="Specimen beside it"><option value="">nothing</option><option v-for="s in specimens" :key="s.key" :value="s.key">{{ s.title }}</option></select></label>
-      <span class="small keys"><CurveKey /> dotted: through{{ beside ? ', dashed: beside' : '' }}</span>
+      <span>Light from</span>
+      <NumberField
+        label="Angle of incidence"
+        :value="angle"
+        :low="0"
+        :high="88"
+        unit="°"
+        quantity="angle"
+        @change="angle = Math.round($event)"
+      />
+      <label class="small"
+        >beside
+        <select v-model="beside" class="b" aria-label="Specimen beside it">
+          <option value="">nothing</option>
+          <option v-for="s in specimens" :key="s.key" :value="s.key">{{ s.title }}</option>
+        </select>
+      </label>
+      <span class="small keys"> <CurveKey /> dotted: through{{ beside ? ', dashed: beside' : '' }}</span>
     </div>
   </div>
 </template>
 
 <style scoped>
-.curves { position: absolute; left: 8px; right: 8px; bottom: 8px; height: 262px; background: var(--paper); border: 1px solid var(--ink); display: flex; flex-direction: column; cursor: default; }
-.head .name { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.three { flex: 1; display: grid; grid-template-columns: 1fr 1fr 1fr; gap: 6px; min-height: 0; padding: 0 8px; }
-figure { display: flex; flex-direction: column; min-height: 0; min-width: 0; margin: 0; }
-.foot { display: grid; grid-template-columns: auto minmax(60px, 120px) 60px auto 1fr; gap: 7px; align-items: center; padding: 4px 8px 6px; }
-.foot select { max-width: 150px; }
-.keys { text-align: right; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.pad { padding: 2px 9px; margin: 0; }
+.curves {
+  position: absolute;
+  left: 8px;
+  right: 8px;
+  bottom: 8px;
+  height: 262px;
+  background: var(--paper);
+  border: 1px solid var(--ink);
+  display: flex;
+  flex-direction: column;
+  cursor: default;
+}
+.head .name {
+  flex: 1;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.three {
+  flex: 1;
+  display: grid;
+  grid-template-columns: 1fr 1fr 1fr;
+  gap: 6px;
+  min-height: 0;
+  padding: 0 8px;
+}
+figure {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+  margin: 0;
+}
+.foot {
+  display: grid;
+  grid-template-columns: auto minmax(60px, 120px) 60px auto 1fr;
+  gap: 7px;
+  align-items: center;
+  padding: 4px 8px 6px;
+}
+.foot select {
+  max-width: 150px;
+}
+.keys {
+  text-align: right;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.pad {
+  padding: 2px 9px;
+  margin: 0;
+}
 </style>

@@ -5,29 +5,98 @@ import { CARD, tabOf, type CardData } from '../renderer/cards'
 /** A group opened in place: a frame around its cards, with its inputs and outputs as tabs at the edge. */
 defineProps<NodeProps<CardData>>()
 const toggle = inject<(name: string) => void>('toggle-group')!
-const INPUT = { left: -CARD.tab + 'px' }, OUTPUT = { right: -CARD.tab + 'px' }
+const INPUT = { left: -CARD.tab + 'px' }
+const OUTPUT = { right: -CARD.tab + 'px' }
 </script>
 
 <template>
   <div class="frame" :class="{ at: selected }" :aria-label="`${data.title}, open group`">
-    <div class="name"><b>{{ data.title }}</b> <span class="small">group</span><button class="q nodrag" :aria-label="`Close the group ${data.title}`" @click.stop="toggle(id)">close</button></div>
+    <div class="name">
+      <b>{{ data.title }}</b> <span class="small">group</span>
+      <button class="q nodrag" :aria-label="`Close the group ${data.title}`" @click.stop="toggle(id)">
+        close
+      </button>
+    </div>
     <template v-for="(i, k) in data.inputs" :key="i.name">
-      <Handle :id="i.name" type="target" :position="Position.Left" :style="{ top: CARD.input(k) + 'px', ...INPUT }" :title="`${i.name}: ${i.type}`">{{ tabOf(i.type) }}</Handle>
-      <Handle :id="`in:${i.name}`" class="inner" type="source" :connectable="false" :position="Position.Right" :style="{ top: CARD.input(k) + 'px', left: '0' }" />
-      <span class="port" :style="{ top: CARD.input(k) - 19 + 'px' }" :title="`${i.name} (${i.type})`">{{ i.name }}</span>
+      <Handle
+        :id="i.name"
+        type="target"
+        :position="Position.Left"
+        :style="{ top: CARD.input(k) + 'px', ...INPUT }"
+        :title="`${i.name}: ${i.type}`"
+        >{{ tabOf(i.type) }}</Handle
+      >
+      <Handle
+        :id="`in:${i.name}`"
+        class="inner"
+        type="source"
+        :connectable="false"
+        :position="Position.Right"
+        :style="{ top: CARD.input(k) + 'px', left: '0' }"
+      />
+      <span class="port" :style="{ top: CARD.input(k) - 19 + 'px' }" :title="`${i.name} (${i.type})`">{{
+        i.name
+      }}</span>
     </template>
     <template v-for="(o, k) in data.outputs" :key="o.name">
-      <Handle :id="o.name" type="source" :position="Position.Right" :style="{ top: CARD.output(k) + 'px', ...OUTPUT }" :title="`${o.name}: gives ${o.type}`">{{ tabOf(o.type) }}</Handle>
-      <Handle :id="`out:${o.name}`" class="inner" type="target" :connectable="false" :position="Position.Left" :style="{ top: CARD.output(k) + 'px', right: '0', left: 'auto' }" />
+      <Handle
+        :id="o.name"
+        type="source"
+        :position="Position.Right"
+        :style="{ top: CARD.output(k) + 'px', ...OUTPUT }"
+        :title="`${o.name}: gives ${o.type}`"
+        >{{ tabOf(o.type) }}</Handle
+      >
+      <Handle
+        :id="`out:${o.name}`"
+        class="inner"
+        type="target"
+        :connectable="false"
+        :position="Position.Left"
+        :style="{ top: CARD.output(k) + 'px', right: '0', left: 'auto' }"
+      />
     </template>
   </div>
 </template>
 
 <style scoped>
-.frame { width: 100%; height: 100%; border: 1px dashed var(--ink); background: var(--paper); font-size: 12px; }
-.frame.at { outline: 2px solid var(--accent); outline-offset: 1px; }
-.name { padding: 2px 8px 0; display: flex; gap: 6px; align-items: baseline; }
-.q { text-decoration: underline; margin-right: 34px; }
-.port { position: absolute; left: 3px; max-width: 66px; font-size: 11px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; pointer-events: none; }
-.vue-flow__handle.inner { width: 1px; height: 1px; border: 0; background: none; pointer-events: none; margin-top: 0; }
+.frame {
+  width: 100%;
+  height: 100%;
+  border: 1px dashed var(--ink);
+  background: var(--paper);
+  font-size: 12px;
+}
+.frame.at {
+  outline: 2px solid var(--accent);
+  outline-offset: 1px;
+}
+.name {
+  padding: 2px 8px 0;
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+}
+.q {
+  text-decoration: underline;
+  margin-right: 34px;
+}
+.port {
+  position: absolute;
+  left: 3px;
+  max-width: 66px;
+  font-size: 11px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  pointer-events: none;
+}
+.vue-flow__handle.inner {
+  width: 1px;
+  height: 1px;
+  border: 0;
+  background: none;
+  pointer-events: none;
+  margin-top: 0;
+}
 </style>

@@ -7,58 +7,163 @@ import { placed } from '../renderer/place-panel'
 import { saveFile } from '../renderer/save-file'
 import { evOf } from '../renderer/units'
 
-/** The light rig in use: dim and turn, its environment, its panels; own rigs are kept, named, taken away and carried as files. */
+/**
+ * The light rig in use: dim and turn, its environment, its panels; own rigs are kept, named, taken away and
+ * carried as files.
+ */
 const emit = defineEmits<{ close: [] }>()
-const bench = useBench(), stage = useStage(), say = useSay()
-const picture = ref<HTMLInputElement>(), opening = ref<HTMLInputElement>(), busy = ref('')
+const bench = useBench()
+const stage = useStage()
+const say = useSay()
+const picture = ref<HTMLInputElement>()
+const opening = ref<HTMLInputElement>()
+const busy = ref('')
 const rig = computed(() => bench.scene?.rigs.find(r => r.name === bench.scene?.lights))
 const environment = computed(() => rig.value?.environment)
 const missing = computed(() => environment.value?.kind === 'image' && stage.isMissing(environment.value.asset))
 
-const change = (label: string, edit: (r: Rig) => Rig, key?: string) => bench.changeScene(label, s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? edit(r) : r) }), key)
+const change = (label: string, edit: (r: Rig) => Rig, key?: string) =>
+  bench.changeScene(label, s => ({ ...s, rigs: s.rigs.map(r => (r.name === s.lights ? edit(r) : r)) }), key)
 const dim = (ev: number) => change('Dim the lights', r => ({ ...r, dim: ev <= -20 ? 0 : 2 ** ev }), 'dim')
 const turn = (degrees: number) => change('Turn lights', r => ({ ...r, turn: degrees }), 'turn')
-const surround = (label: string, to: Rig['environment'], key?: string) => change(label, r => ({ ...r, environment: to }), key)
-const seen = (on: boolean) => change(on ? 'See the environment' : 'Hide the environment', (r) => { const { backdrop: _, ...rest } = r; return on ? rest : { ...rest, backdrop: BACKDROP } })
-const panel = (i: number, edit: (p: Rig['panels'][number]) => Rig['panels'][number], key?: string) => change(`Panel ${rig.value?.panels[i]?.name ?? ''}`, r => ({ ...r, panels: r.panels.map((p, k) => k === i ? edit(p) : p) }), key)
-const level = (i: number, ev: number) => panel(i, (p) => { const most = Math.max(...p.radiance) || 1; return { ...p, radiance: p.radiance.map(x => x / most * 2 ** ev) as [number, number, number] } }, `panel${i}`)
+const surround = (label: string, to: Rig['environment'], key?: string) =>
+  change(label, r => ({ ...r, environment: to }), key)
+const seen = (on: boolean) =>
+  change(on ? 'See the environment' : 'Hide the environment', r => {
+    const { backdrop: _, ...rest } = r
+    return on ? rest : { ...rest, backdrop: BACKDROP }
+  })
+const panel = (i: number, edit: (p: Rig['panels'][number]) => Rig['panels'][number], key?: string) =>
+  change(
+    `Panel ${rig.value?.panels[i]?.name ?? ''}`,
+    r => ({ ...r, panels: r.panels.map((p, k) => (k === i ? edit(p) : p)) }),
+    key,
+  )
+const level = (i: number, ev: number) =>
+  panel(
+    i,
+    p => {
+      const most = Math.max(...p.radiance) || 1
+      return { ...p, radiance: p.radiance.map(x => (x / most) * 2 ** ev) as [number, number, number] }
+    },
+    `panel${i}`,
+  )
 const { panelShown: shown, middle } = storeToRefs(stage)
-watch(() => rig.value?.name, () => { shown.value = null })
+watch(
+  () => rig.value?.name,
+  () => {
+    shown.value = null
+  },
+)
 /** A new panel stands above and to the left of where the camera looks from, a blocker beside it and nearer. */
 function add(blocks: boolean): void {
-  const b = stage.geometry?.hierarchy.bounds, c = bench.camera
+  const b = stage.geometry?.hierarchy.bounds
+  const c = bench.camera
   if (!b || !c || !rig.value) return
-  const size = Math.hypot(b[3]! - b[0]!, b[4]! - b[1]!, b[5]! - b[2]!), from = Math.atan2(c.position[0] - middle.value[0]!, c.position[2] - middle.value[2]!) * 180 / Math.PI
-  const name = uniqueName(blocks ? 'Blocker' : 'Panel', new Set(rig.value.panels.map(p => p.name))), blank: Panel = { name, centre: [0, 0, 0], u: [1, 0, 0], v: [0, 1, 0], radiance: blocks ? [0, 0, 0] : [6, 6, 6], visible: false, ...(blocks ? { blocks } : {}) }
+  const size = Math.hypot(b[3]! - b[0]!, b[4]! - b[1]!, b[5]! - b[2]!)
+  const from = (Math.atan2(c.position[0] - middle.value[0]!, c.position[2] - middle.value[2]!) * 180) / Math.PI
+  const name = uniqueName(blocks ? 'Blocker' : 'Panel', new Set(rig.value.panels.map(p => p.name)))
+  const blank: Panel = {
+    name,
+    centre: [0, 0, 0],
+    u: [1, 0, 0],
+    v: [0, 1, 0],
+    radiance: blocks ? [0, 0, 0] : [6, 6, 6],
+    visible: false,
+    ...(blocks ? { blocks } : {}),
+  }
   shown.value = rig.value.panels.length
-  change(`Add ${name}`, r => ({ ...r, panels: [...r.panels, placed(blank, { azimuth: ((from - (blocks ? 15 : 50) + 540) % 360) - 180, elevation: 35, distance: size * (blocks ? 0.9 : 1.5), width: size * 0.5, height: size * 0.5 }, middle.value)] }))
+  change(`Add ${name}`, r => ({
+    ...r,
+    panels: [
+      ...r.panels,
+      placed(
+        blank,
+        {
+          azimuth: ((from - (blocks ? 15 : 50) + 540) % 360) - 180,
+          elevation: 35,
+          distance: size * (blocks ? 0.9 : 1.5),
+          width: size * 0.5,
+          height: size * 0.5,
+        },
+        middle.value,
+      ),
+    ],
+  }))
 }
-const take = (i: number) => { shown.value = null; change(`Take ${rig.value?.panels[i]?.name ?? 'the panel'} away`, r => ({ ...r, panels: r.panels.filter((_, k) => k !== i) })) }
+const take = (i: number) => {
+  shown.value = null
+  change(`Take ${rig.value?.panels[i]?.name ?? 'the panel'} away`, r => ({
+    ...r,
+    panels: r.panels.filter((_, k) => k !== i),
+  }))
+}
 
 async function choose(files: FileList | null | undefined): Promise<void> {
-  const file = files?.[0], loader = stage.loader()
+  const file = files?.[0]
+  const loader = stage.loader()
   if (!file || !loader) return
   busy.value = `Reading ${file.name}`
   try {
-    const bytes = new Uint8Array(await file.arrayBuffer()), p = await loader.picture(bytes), asset = `asset:${await api.putAsset(bytes, file.name)}`
+    const bytes = new Uint8Array(await file.arrayBuffer())
+    const p = await loader.picture(bytes)
+    const asset = `asset:${await api.putAsset(bytes, file.name)}`
     const { backdrop: _, ...rest } = rig.value!
-    change(`Environment ${file.name}`, () => ({ ...rest, environment: { kind: 'image', asset, scale: 1, turn: 0, file: file.name.slice(0, 200) } }))
-    if (p.faulty) say.note(`${p.faulty} pixel${p.faulty === 1 ? '' : 's'} of ${file.name} carry no light`, 'They are negative, infinite or no numbers, and are taken as black.')
+    change(`Environment ${file.name}`, () => ({
+      ...rest,
+      environment: { kind: 'image', asset, scale: 1, turn: 0, file: file.name.slice(0, 200) },
+    }))
+    if (p.faulty)
+      say.note(
+        `${p.faulty} pixel${p.faulty === 1 ? '' : 's'} of ${file.name} carry no light`,
+        'They are negative, infinite or no numbers, and are taken as black.',
+      )
     if (p.space) say.note(`${file.name} is ACEScg`, 'It is converted as it lights the scene.')
-    if (Math.abs(p.width / p.height - 2) > 0.02) say.note(`${file.name} is ${p.width} × ${p.height}`, 'An environment is expected twice as wide as high: it is stretched to all directions.')
+    if (Math.abs(p.width / p.height - 2) > 0.02)
+      say.note(
+        `${file.name} is ${p.width} × ${p.height}`,
+        'An environment is expected twice as wide as high: it is stretched to all directions.',
+      )
+  } catch (e) {
+    say.fault(`${file.name} was not read`, messageOf(e))
+  } finally {
+    busy.value = ''
   }
-  catch (e) { say.fault(`${file.name} was not read`, messageOf(e)) }
-  finally { busy.value = '' }
 }
 /** A name that no rig has. */
-const freeName = (wish: string) => uniqueName(wish.slice(0, 100) || 'Lights', new Set(bench.scene?.rigs.map(r => r.name)))
-const addRig = (label: string, r: Rig) => { const name = freeName(r.name); bench.changeScene(label, s => ({ ...s, rigs: [...s.rigs, { ...r, name, own: true }], lights: name })) }
-const keep = () => { if (rig.value) addRig('Keep an own rig', { ...rig.value, name: `${rig.value.name}, own` }) }
-const rename = (to: string) => { const name = to.trim(); if (rig.value && name && name !== rig.value.name) { const free = freeName(name); bench.changeScene(`Rename the lights to ${free}`, s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? { ...r, name: free } : r), lights: free })) } }
-const remove = () => bench.changeScene('Take the rig away', s => ({ ...s, rigs: s.rigs.filter(r => r.name !== s.lights), lights: s.rigs.find(r => r.name !== s.lights)!.name }))
+const freeName = (wish: string) =>
+  uniqueName(wish.slice(0, 100) || 'Lights', new Set(bench.scene?.rigs.map(r => r.name)))
+const addRig = (label: string, r: Rig) => {
+  const name = freeName(r.name)
+  bench.changeScene(label, s => ({ ...s, rigs: [...s.rigs, { ...r, name, own: true }], lights: name }))
+}
+const keep = () => {
+  if (rig.value) addRig('Keep an own rig', { ...rig.value, name: `${rig.value.name}, own` })
+}
+const rename = (to: string) => {
+  const name = to.trim()
+  if (rig.value && name && name !== rig.value.name) {
+    const free = freeName(name)
+    bench.changeScene(`Rename the lights to ${free}`, s => ({
+      ...s,
+      rigs: s.rigs.map(r => (r.name === s.lights ? { ...r, name: free } : r)),
+      lights: free,
+    }))
+  }
+}
+const remove = () =>
+  bench.changeScene('Take the rig away', s => ({
+    ...s,
+    rigs: s.rigs.filter(r => r.name !== s.lights),
+    lights: s.rigs.find(r => r.name !== s.lights)!.name,
+  }))
 async function save(): Promise<void> {
   const { writeRig } = await import('../../core/formats/rig-file')
-  if (rig.value) saveFile(`${rig.value.name.replace(/[^A-Za-z0-9._-]+/g, '_')}.rig.json`, new TextEncoder().encode(writeRig(rig.value)))
+  if (rig.value)
+    saveFile(
+      `${rig.value.name.replace(/[^A-Za-z0-9._-]+/g, '_')}.rig.json`,
+      new TextEncoder().encode(writeRig(rig.value)),
+    )
 }
 async function open(files: FileList | null | undefined): Promise<void> {
   const file = files?.[0]
@@ -66,47 +171,234 @@ async function open(files: FileList | null | undefined): Promise<void> {
   try {
     const { readRig } = await import('../../core/formats/rig-file')
     addRig(`Lights from ${file.name}`, readRig(await file.text()))
+  } catch (e) {
+    say.fault(`${file.name} was not read`, messageOf(e))
   }
-  catch (e) { say.fault(`${file.name} was not read`, messageOf(e)) }
 }
 </script>
 
 <template>
-  <div v-if="rig" class="lights" role="dialog" aria-label="Light rig" data-testid="lights-panel" @keydown.esc="emit('close')" @pointerdown.stop @pointerup.stop @wheel.stop @drop.stop.prevent="choose($event.dataTransfer?.files)">
-    <div class="head"><b>Light rig</b><span>{{ rig.own ? 'own' : 'comes with every project' }}</span><button class="q" aria-label="Close the light rig" @click="emit('close')">×</button></div>
+  <div
+    v-if="rig"
+    class="lights"
+    role="dialog"
+    aria-label="Light rig"
+    data-testid="lights-panel"
+    @keydown.esc="emit('close')"
+    @pointerdown.stop
+    @pointerup.stop
+    @wheel.stop
+    @drop.stop.prevent="choose($event.dataTransfer?.files)"
+  >
+    <div class="head">
+      <b>Light rig</b>
+      <span>{{ rig.own ? 'own' : 'comes with every project' }}</span>
+      <button class="q" aria-label="Close the light rig" @click="emit('close')">×</button>
+    </div>
     <div class="scroll">
-      <div class="row"><span>Name</span><input v-if="rig.own" class="b wide" aria-label="Name of the rig" maxlength="100" :value="rig.name" @change="rename(($event.target as HTMLInputElement).value)"><b v-else class="wide">{{ rig.name }}</b></div>
-      <div class="row"><span>Dim</span><NumberField label="Dim" :value="evOf(rig.dim)" :low="-8" :high="4" @change="dim" /><span>EV</span></div>
-      <div class="row"><span>Turn</span><NumberField label="Turn" :value="rig.turn" :low="0" :high="360" @change="turn" /><span>°</span></div>
+      <div class="row">
+        <span>Name</span>
+        <input
+          v-if="rig.own"
+          class="b wide"
+          aria-label="Name of the rig"
+          maxlength="100"
+          :value="rig.name"
+          @change="rename(($event.target as HTMLInputElement).value)"
+        />
+        <b v-else class="wide">{{ rig.name }}</b>
+      </div>
+      <div class="row">
+        <span>Dim</span>
+        <NumberField label="Dim" :value="evOf(rig.dim)" :low="-8" :high="4" @change="dim" />
+        <span>EV</span>
+      </div>
+      <div class="row">
+        <span>Turn</span>
+        <NumberField label="Turn" :value="rig.turn" :low="0" :high="360" @change="turn" />
+        <span>°</span>
+      </div>
       <h2 class="rule">Environment<AloneLight :light="lightNames(rig).length - 2" of="the environment" /></h2>
-      <EnvironmentFields :environment="rig.environment" :missing="missing" @change="surround" @picture="picture?.click()" />
-      <div class="row"><label class="wide check"><input type="checkbox" :checked="rig.backdrop === undefined" @change="seen(($event.target as HTMLInputElement).checked)"> Seen behind the model</label></div>
-      <div v-if="environment?.kind === 'image' || busy" class="row"><span class="wide"><button v-if="environment?.kind === 'image'" class="b" @click="picture?.click()">Another picture …</button><span v-if="busy" class="small" role="status"> {{ busy }} …</span></span></div>
+      <EnvironmentFields
+        :environment="rig.environment"
+        :missing="missing"
+        @change="surround"
+        @picture="picture?.click()"
+      />
+      <div class="row">
+        <label class="wide check">
+          <input
+            type="checkbox"
+            :checked="rig.backdrop === undefined"
+            @change="seen(($event.target as HTMLInputElement).checked)"
+          />
+          Seen behind the model</label
+        >
+      </div>
+      <div v-if="environment?.kind === 'image' || busy" class="row">
+        <span class="wide">
+          <button v-if="environment?.kind === 'image'" class="b" @click="picture?.click()">
+            Another picture …
+          </button>
+          <span v-if="busy" class="small" role="status"> {{ busy }} …</span>
+        </span>
+      </div>
       <h2 class="rule">Panels</h2>
       <template v-for="(p, i) in rig.panels" :key="i">
-        <div class="row panel"><button class="name" :aria-expanded="shown === i" :title="`${p.name}: how it shines and where it stands`" @click="shown = shown === i ? null : i">{{ p.name }}</button><template v-if="!p.blocks"><NumberField :label="`Level of ${p.name}`" :value="evOf(Math.max(...p.radiance))" :low="-6" :high="20" @change="level(i, $event)" /><span>EV</span><AloneLight :light="i" :of="p.name" /></template><span v-else class="small">blocks light</span></div>
-        <PanelFields v-if="shown === i" :panel="p" :middle="middle" @change="(edit, key) => panel(i, edit, `${key}${i}`)" @remove="take(i)" />
+        <div class="row panel">
+          <button
+            class="name"
+            :aria-expanded="shown === i"
+            :title="`${p.name}: how it shines and where it stands`"
+            @click="shown = shown === i ? null : i"
+          >
+            {{ p.name }}
+          </button>
+          <template v-if="!p.blocks">
+            <NumberField
+              :label="`Level of ${p.name}`"
+              :value="evOf(Math.max(...p.radiance))"
+              :low="-6"
+              :high="20"
+              @change="level(i, $event)"
+            />
+            <span>EV</span>
+            <AloneLight :light="i" :of="p.name" />
+          </template>
+          <span v-else class="small">blocks light</span>
+        </div>
+        <PanelFields
+          v-if="shown === i"
+          :panel="p"
+          :middle="middle"
+          @change="(edit, key) => panel(i, edit, `${key}${i}`)"
+          @remove="take(i)"
+        />
       </template>
-      <div class="row"><span class="wide two"><button class="b" :disabled="rig.panels.length >= MOST_PANELS" @click="add(false)">Add a panel</button> <button class="b" :disabled="rig.panels.length >= MOST_PANELS" title="A dark card that keeps light off and shapes reflections" @click="add(true)">Add a blocker</button></span></div>
-      <h2 class="rule">Parts that shine<AloneLight :light="lightNames(rig).length - 1" of="what parts send out" /></h2>
-      <div class="row ends"><button class="b" @click="keep">Keep as own rig</button><button v-if="rig.own" class="b" @click="remove">Take away</button><button class="b" @click="save">Save as file</button><button class="b" @click="opening?.click()">Open a file</button></div>
-      <input ref="picture" type="file" accept=".exr,.hdr,.png,.jpg,.jpeg" hidden data-testid="environment-picture" @change="choose(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">
-      <input ref="opening" type="file" accept=".json" hidden data-testid="rig-file" @change="open(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''">
+      <div class="row">
+        <span class="wide two">
+          <button class="b" :disabled="rig.panels.length >= MOST_PANELS" @click="add(false)">Add a panel</button>
+          <button
+            class="b"
+            :disabled="rig.panels.length >= MOST_PANELS"
+            title="A dark card that keeps light off and shapes reflections"
+            @click="add(true)"
+          >
+            Add a blocker
+          </button>
+        </span>
+      </div>
+      <h2 class="rule">
+        Parts that shine<AloneLight :light="lightNames(rig).length - 1" of="what parts send out" />
+      </h2>
+      <div class="row ends">
+        <button class="b" @click="keep">Keep as own rig</button>
+        <button v-if="rig.own" class="b" @click="remove">Take away</button>
+        <button class="b" @click="save">Save as file</button>
+        <button class="b" @click="opening?.click()">Open a file</button>
+      </div>
+      <input
+        ref="picture"
+        type="file"
+        accept=".exr,.hdr,.png,.jpg,.jpeg"
+        hidden
+        data-testid="environment-picture"
+        @change="
+          choose(($event.target as HTMLInputElement).files)
+          ;($event.target as HTMLInputElement).value = ''
+        "
+      />
+      <input
+        ref="opening"
+        type="file"
+        accept=".json"
+        hidden
+        data-testid="rig-file"
+        @change="
+          open(($event.target as HTMLInputElement).files)
+          ;($event.target as HTMLInputElement).value = ''
+        "
+      />
     </div>
   </div>
 </template>
 
 <style scoped>
-.lights { position: absolute; left: 8px; bottom: 8px; top: 8px; width: 330px; max-height: 430px; margin-top: auto; background: var(--paper); border: 1px solid var(--ink); display: flex; flex-direction: column; cursor: default; }
-.scroll { overflow-y: auto; padding-bottom: 6px; }
-.row { display: grid; grid-template-columns: 76px minmax(0, 1fr) 84px 22px; align-items: center; gap: 7px; min-height: 28px; padding: 0 9px; }
-.panel { grid-template-columns: 76px minmax(0, 1fr) 84px 22px 44px; }
-button.name { text-align: left; font: inherit; color: inherit; background: none; border: 0; padding: 0; min-height: 24px; text-decoration: underline dotted; cursor: pointer; }
-h2 { display: flex; justify-content: space-between; align-items: center; }
-.wide { grid-column: 2 / 5; }
-.colour { grid-template-columns: 76px minmax(0, 1fr) 84px 22px; }
-.check { grid-column: 1 / 5; display: flex; gap: 6px; align-items: center; min-height: 24px; }
-.name { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.ends { display: flex; flex-wrap: wrap; padding-top: 6px; border-top: 1px solid var(--rule); margin-top: 4px; }
-h2 { margin: 4px 0 0; padding: 5px 9px 1px; font-size: 12px; font-weight: 500; color: var(--soft); }
+.lights {
+  position: absolute;
+  left: 8px;
+  bottom: 8px;
+  top: 8px;
+  width: 330px;
+  max-height: 430px;
+  margin-top: auto;
+  background: var(--paper);
+  border: 1px solid var(--ink);
+  display: flex;
+  flex-direction: column;
+  cursor: default;
+}
+.scroll {
+  overflow-y: auto;
+  padding-bottom: 6px;
+}
+.row {
+  display: grid;
+  grid-template-columns: 76px minmax(0, 1fr) 84px 22px;
+  align-items: center;
+  gap: 7px;
+  min-height: 28px;
+  padding: 0 9px;
+}
+.panel {
+  grid-template-columns: 76px minmax(0, 1fr) 84px 22px 44px;
+}
+button.name {
+  text-align: left;
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  padding: 0;
+  min-height: 24px;
+  text-decoration: underline dotted;
+  cursor: pointer;
+}
+h2 {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+}
+.wide {
+  grid-column: 2 / 5;
+}
+.colour {
+  grid-template-columns: 76px minmax(0, 1fr) 84px 22px;
+}
+.check {
+  grid-column: 1 / 5;
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  min-height: 24px;
+}
+.name {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.ends {
+  display: flex;
+  flex-wrap: wrap;
+  padding-top: 6px;
+  border-top: 1px solid var(--rule);
+  margin-top: 4px;
+}
+h2 {
+  margin: 4px 0 0;
+  padding: 5px 9px 1px;
+  font-size: 12px;
+  font-weight: 500;
+  color: var(--soft);
+}
 </style>

@@ -9,20 +9,32 @@ import { setMatter, setThickness } from '../../core/network/layers'
 import { ONLY_WITH } from '../../core/surface/openpbr-inputs'
 import { GROUPS } from '../renderer/labels'
 
-const bench = useBench(), stage = useStage()
-const goto = (name: string) => { bench.node = name }
+const bench = useBench()
+const stage = useStage()
+const goto = (name: string) => {
+  bench.node = name
+}
 
 /** What the properties are of: the selected node, else the selected layer's surface. */
 const subject = computed(() => bench.node ?? bench.selectedLayer?.surface ?? null)
-const element = computed(() => subject.value !== null && bench.document ? findElement(bench.document, subject.value) : undefined)
+const element = computed(() =>
+  subject.value !== null && bench.document ? findElement(bench.document, subject.value) : undefined,
+)
 const tag = computed(() => element.value?.tag)
 const definition = computed((): { inputs: InputDefinition[] } | undefined => {
   const e = element.value
   // a group's properties are what it takes from outside
-  if (e && isGroup(e)) return { inputs: e.children.filter(c => c.tag === 'input').map(c => ({ name: nameOf(c), type: c.attributes.type ?? 'float' })) }
+  if (e && isGroup(e))
+    return {
+      inputs: e.children
+        .filter(c => c.tag === 'input')
+        .map(c => ({ name: nameOf(c), type: c.attributes.type ?? 'float' })),
+    }
   return e && definitionOf(e)
 })
-const layer = computed(() => bench.node === null || bench.node === bench.selectedLayer?.surface ? bench.selectedLayer : null)
+const layer = computed(() =>
+  bench.node === null || bench.node === bench.selectedLayer?.surface ? bench.selectedLayer : null,
+)
 const isSurface = computed(() => element.value?.attributes.type === 'surfaceshader' && element.value.tag !== 'mix')
 /** Inputs that the editor of a ramp or a curve shows. */
 const POINT_INPUT = /^(count|position\d|color\d|value\d)$/
@@ -30,27 +42,62 @@ const pointed = computed(() => tag.value === 'wl_ramp' || tag.value === 'wl_curv
 const groups = steady(() => {
   const d = definition.value
   if (!d) return []
-  if (!isSurface.value) return [{ title: 'Inputs', inputs: d.inputs.filter(i => !(pointed.value && POINT_INPUT.test(i.name))).filter(i => !['BSDF', 'EDF', 'VDF', 'surfaceshader', 'displacementshader'].includes(i.type)) }]
-  return GROUPS.map(g => ({ title: g.title, inputs: g.inputs.flatMap(n => d.inputs.filter(i => i.name === n && relevant(i.name))) })).filter(g => g.inputs.length)
+  if (!isSurface.value)
+    return [
+      {
+        title: 'Inputs',
+        inputs: d.inputs
+          .filter(i => !(pointed.value && POINT_INPUT.test(i.name)))
+          .filter(i => !['BSDF', 'EDF', 'VDF', 'surfaceshader', 'displacementshader'].includes(i.type)),
+      },
+    ]
+  return GROUPS.map(g => ({
+    title: g.title,
+    inputs: g.inputs.flatMap(n => d.inputs.filter(i => i.name === n && relevant(i.name))),
+  })).filter(g => g.inputs.length)
 })
-/** Only what has an effect: absorption belongs to what lets light through, facing and edge colours to metals, a film's thickness to a film. */
+/**
+ * Only what has an effect: absorption belongs to what lets light through, facing and edge colours to metals, a
+ * film's thickness to a film.
+ */
 function relevant(name: string): boolean {
   const e = element.value
-  const on = (input: string) => { const a = e && inputOf(e, input)?.attributes; return a !== undefined && (a.nodename !== undefined || a.interfacename !== undefined || a.nodegraph !== undefined || Number(a.value ?? 0) > 0) }
-  if (e?.tag !== 'open_pbr_surface') return !(name === 'film_ior' && !on('film_thickness') || name === 'tangent' && !on('anisotropy'))
-  if (Object.entries(ONLY_WITH).some(([master, names]) => (names as readonly string[]).includes(name) && !on(master))) return false
+  const on = (input: string) => {
+    const a = e && inputOf(e, input)?.attributes
+    return (
+      a !== undefined &&
+      (a.nodename !== undefined ||
+        a.interfacename !== undefined ||
+        a.nodegraph !== undefined ||
+        Number(a.value ?? 0) > 0)
+    )
+  }
+  if (e?.tag !== 'open_pbr_surface')
+    return !((name === 'film_ior' && !on('film_thickness')) || (name === 'tangent' && !on('anisotropy')))
+  if (
+    Object.entries(ONLY_WITH).some(([master, names]) => (names as readonly string[]).includes(name) && !on(master))
+  )
+    return false
   const metal = inputOf(e, 'base_metalness')?.attributes.value === '1'
   // a coat inside the open surface is shown where a document has one; ours are layers of their own
-  return !(name === 'coat_weight' && !on('coat_weight') || metal && ONLY_DIELECTRIC.has(name) && !on(name))
+  return !((name === 'coat_weight' && !on('coat_weight')) || (metal && ONLY_DIELECTRIC.has(name) && !on(name)))
 }
 /** What has no say over bare metal. */
-const ONLY_DIELECTRIC = new Set(['transmission_weight', 'subsurface_weight', 'base_diffuse_roughness', 'specular_ior', 'geometry_thin_walled'])
+const ONLY_DIELECTRIC = new Set([
+  'transmission_weight',
+  'subsurface_weight',
+  'base_diffuse_roughness',
+  'specular_ior',
+  'geometry_thin_walled',
+])
 const cut = steady(() => {
   const l = layer.value
   if (!l || l.kind !== 'cut' || !bench.document) return null
-  const mix = childNamed(bench.document, l.node), mask = mix && inputOf(mix, 'mix')?.attributes.nodename
+  const mix = childNamed(bench.document, l.node)
+  const mask = mix && inputOf(mix, 'mix')?.attributes.nodename
   let radius: string | undefined
-  const seen = new Set<string>(), visit = (n: string) => {
+  const seen = new Set<string>()
+  const visit = (n: string) => {
     if (seen.has(n) || radius) return
     seen.add(n)
     const e = childNamed(bench.document!, n)
@@ -60,36 +107,121 @@ const cut = steady(() => {
   if (mask) visit(mask)
   return { mask, radius, bare: bench.layers.find(x => x.node === l.bare)?.title ?? l.bare }
 })
-const matter = computed(() => element.value?.tag === 'wl_metal' ? 'metal' : element.value?.tag === 'wl_glass' ? 'glass' : element.value && Number(inputOf(element.value, 'transmission_weight')?.attributes.value ?? 0) > 0.5 ? 'glass' : 'paint')
+const matter = computed(() =>
+  element.value?.tag === 'wl_metal'
+    ? 'metal'
+    : element.value?.tag === 'wl_glass'
+      ? 'glass'
+      : element.value && Number(inputOf(element.value, 'transmission_weight')?.attributes.value ?? 0) > 0.5
+        ? 'glass'
+        : 'paint',
+)
 const thicknessMatters = computed(() => layer.value?.kind === 'coat' || bench.layers.some(l => l.kind === 'cut'))
-const thickness = (m: number) => { const l = layer.value; if (l) bench.edit(`Thickness of ${l.title}`, d => setThickness(d, l, m), `${l.node}/thickness`) }
-const become = (m: string) => { const s = subject.value; if (s !== null) bench.edit(`${layer.value?.title ?? s} becomes ${m}`, d => setMatter(d, s, m as 'metal')) }
-const rename = (t: string) => { const s = subject.value; if (s !== null && t.trim()) bench.edit(`Rename to ${t}`, d => setAttribute(d, s, 'wl_title', t.trim().slice(0, 80))) }
+const thickness = (m: number) => {
+  const l = layer.value
+  if (l) bench.edit(`Thickness of ${l.title}`, d => setThickness(d, l, m), `${l.node}/thickness`)
+}
+const become = (m: string) => {
+  const s = subject.value
+  if (s !== null) bench.edit(`${layer.value?.title ?? s} becomes ${m}`, d => setMatter(d, s, m as 'metal'))
+}
+const rename = (t: string) => {
+  const s = subject.value
+  if (s !== null && t.trim())
+    bench.edit(`Rename to ${t}`, d => setAttribute(d, s, 'wl_title', t.trim().slice(0, 80)))
+}
 const faults = steady(() => (bench.faults[bench.materialKey ?? ''] ?? []).filter(f => f.where === subject.value))
-const findings = computed(() => bench.checks.filter(c => c.where === subject.value || c.where === layer.value?.node))
+const findings = computed(() =>
+  bench.checks.filter(c => c.where === subject.value || c.where === layer.value?.node),
+)
 const fix = (f: Finding) => bench.edit(f.fix, d => mend(d, f))
-const radiusInput = computed(() => cut.value?.radius && bench.document ? definitionOf(childNamed(bench.document, cut.value.radius)!)?.inputs.find(i => i.name === 'radius') : undefined)
-const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind === 'deposit' ? definitionOf(childNamed(bench.document!, layer.value.node)!)?.inputs.find(i => i.name === 'mix') : undefined)
+const radiusInput = computed(() =>
+  cut.value?.radius && bench.document
+    ? definitionOf(childNamed(bench.document, cut.value.radius)!)?.inputs.find(i => i.name === 'radius')
+    : undefined,
+)
+const mixInput = computed(() =>
+  layer.value?.kind === 'cut' || layer.value?.kind === 'deposit'
+    ? definitionOf(childNamed(bench.document!, layer.value.node)!)?.inputs.find(i => i.name === 'mix')
+    : undefined,
+)
 </script>
 
 <template>
   <section class="pane" aria-label="Properties">
     <div class="head">
       <b class="title">{{ layer?.title ?? subject ?? 'Properties' }}</b>
-      <span>{{ bench.node !== null && !layer ? tag?.replace(/^wl_/, '') : layer?.kind ?? '' }}<template v-if="faults.length"> · {{ faults.length }} fault{{ faults.length > 1 ? 's' : '' }}</template><template v-if="findings.length"> · {{ findings.length }} check{{ findings.length > 1 ? 's' : '' }}</template> <button class="curves" :aria-pressed="stage.curvesOpen" title="Reflectance and shape of the scattering (Shift+C)" @click="stage.curvesOpen = !stage.curvesOpen">curves</button></span>
+      <span
+        >{{ bench.node !== null && !layer ? tag?.replace(/^wl_/, '') : (layer?.kind ?? '')
+        }}<template v-if="faults.length"> · {{ faults.length }} fault{{ faults.length > 1 ? 's' : '' }}</template>
+        <template v-if="findings.length">
+          · {{ findings.length }} check{{ findings.length > 1 ? 's' : '' }}</template
+        >
+        <button
+          class="curves"
+          :aria-pressed="stage.curvesOpen"
+          title="Reflectance and shape of the scattering (Shift+C)"
+          @click="stage.curvesOpen = !stage.curvesOpen"
+        >
+          curves
+        </button>
+      </span>
     </div>
     <div class="scroll">
       <p v-if="tag === undefined" class="small pad">Pick a layer of the cross-section or a node of the network.</p>
-      <p v-for="f in faults" :key="f.message" class="fault" role="alert">{{ f.input ? f.input + ': ' : '' }}{{ f.message }}</p>
-      <p v-for="f in findings" :key="f.message" class="fault" data-testid="finding">{{ f.message }} <button v-if="canMend(bench.document!, f)" class="b" @click="fix(f)">{{ f.fix }}</button><span v-else class="small">{{ f.fix }}.</span></p>
+      <p v-for="f in faults" :key="f.message" class="fault" role="alert">
+        {{ f.input ? f.input + ': ' : '' }}{{ f.message }}
+      </p>
+      <p v-for="f in findings" :key="f.message" class="fault" data-testid="finding">
+        {{ f.message }}
+        <button v-if="canMend(bench.document!, f)" class="b" @click="fix(f)">{{ f.fix }}</button>
+        <span v-else class="small">{{ f.fix }}.</span>
+      </p>
       <template v-if="layer">
-        <div class="row"><i /><span>Name</span><span /><input class="b" aria-label="Name of the layer" :value="layer.title" @change="rename(($event.target as HTMLInputElement).value)"></div>
+        <div class="row">
+          <i />
+          <span>Name</span>
+          <span />
+          <input
+            class="b"
+            aria-label="Name of the layer"
+            :value="layer.title"
+            @change="rename(($event.target as HTMLInputElement).value)"
+          />
+        </div>
         <div v-if="layer.kind === 'stock' || layer.kind === 'deposit'" class="row">
-          <i /><span>Matter</span><span /><select class="b" aria-label="Matter" :value="matter" @change="become(($event.target as HTMLSelectElement).value)"><option value="paint">opaque</option><option value="metal">bare metal</option><option value="glass">glass</option></select>
+          <i />
+          <span>Matter</span>
+          <span />
+          <select
+            class="b"
+            aria-label="Matter"
+            :value="matter"
+            @change="become(($event.target as HTMLSelectElement).value)"
+          >
+            <option value="paint">opaque</option>
+            <option value="metal">bare metal</option>
+            <option value="glass">glass</option>
+          </select>
         </div>
         <div v-if="layer.kind === 'coat' || layer.kind === 'deposit'" class="row" data-input="thickness">
-          <i /><span>Thickness</span>
-          <NumberField label="Thickness" :value="layer.thickness ?? 4e-5" quantity="length" unit="µm" :low="1e-6" :high="5e-4" log :why="thicknessMatters ? 'What light crosses, and the step at a cut’s edge' : 'An opaque layer without a cut looks the same at any thickness'" @change="thickness" />
+          <i />
+          <span>Thickness</span>
+          <NumberField
+            label="Thickness"
+            :value="layer.thickness ?? 4e-5"
+            quantity="length"
+            unit="µm"
+            :low="1e-6"
+            :high="5e-4"
+            log
+            :why="
+              thicknessMatters
+                ? 'What light crosses, and the step at a cut’s edge'
+                : 'An opaque layer without a cut looks the same at any thickness'
+            "
+            @change="thickness"
+          />
         </div>
       </template>
       <RampField v-if="tag === 'wl_ramp'" :key="subject!" :node="subject!" />
@@ -101,8 +233,19 @@ const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind
       </template>
       <template v-if="layer && mixInput">
         <h2 class="rule">{{ layer.kind === 'cut' ? 'Cut' : 'Cover' }}</h2>
-        <PropertyRow :node="layer.node" :input="mixInput" :label="layer.kind === 'cut' ? 'Mask' : 'Coverage'" @goto="goto" />
-        <PropertyRow v-if="cut?.radius && radiusInput" :node="cut.radius" :input="radiusInput" label="Radius" @goto="goto" />
+        <PropertyRow
+          :node="layer.node"
+          :input="mixInput"
+          :label="layer.kind === 'cut' ? 'Mask' : 'Coverage'"
+          @goto="goto"
+        />
+        <PropertyRow
+          v-if="cut?.radius && radiusInput"
+          :node="cut.radius"
+          :input="radiusInput"
+          label="Radius"
+          @goto="goto"
+        />
         <p v-if="cut" class="small pad">Lays bare: {{ cut.bare }}</p>
       </template>
     </div>
@@ -110,11 +253,43 @@ const mixInput = computed(() => layer.value?.kind === 'cut' || layer.value?.kind
 </template>
 
 <style scoped>
-.title { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.curves { text-decoration: underline dotted; min-height: 24px; color: var(--ink); }
-h2 { margin: 6px 0 0; padding: 6px 9px 2px; font-size: 12px; font-weight: 500; color: var(--soft); }
-.row { display: grid; grid-template-columns: 22px minmax(64px, 1.1fr) minmax(0, 1fr) 84px; align-items: center; gap: 7px; min-height: 28px; padding: 0 9px; }
-.row .b { width: 100%; min-width: 0; }
-.pad { padding: 2px 9px; margin: 0; }
-.fault { margin: 0 9px 4px; padding: 3px 6px; border: 1px solid var(--ink); background: var(--raised); }
+.title {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.curves {
+  text-decoration: underline dotted;
+  min-height: 24px;
+  color: var(--ink);
+}
+h2 {
+  margin: 6px 0 0;
+  padding: 6px 9px 2px;
+  font-size: 12px;
+  font-weight: 500;
+  color: var(--soft);
+}
+.row {
+  display: grid;
+  grid-template-columns: 22px minmax(64px, 1.1fr) minmax(0, 1fr) 84px;
+  align-items: center;
+  gap: 7px;
+  min-height: 28px;
+  padding: 0 9px;
+}
+.row .b {
+  width: 100%;
+  min-width: 0;
+}
+.pad {
+  padding: 2px 9px;
+  margin: 0;
+}
+.fault {
+  margin: 0 9px 4px;
+  padding: 3px 6px;
+  border: 1px solid var(--ink);
+  background: var(--raised);
+}
 </style>

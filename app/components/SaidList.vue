@@ -7,16 +7,53 @@ const { said, unsay } = useSay()
   <div class="said" aria-live="polite">
     <div v-for="s in said" :key="s.id" class="one" :role="s.urgent ? 'alert' : 'status'">
       <UIcon v-if="s.urgent" name="i-lucide-triangle-alert" class="sign" />
-      <div class="text"><b>{{ s.title }}</b><div v-if="s.description" class="small">{{ s.description }}</div></div>
-      <button v-if="s.offer" class="b" @click="s.offer.run(); unsay(s.id)">{{ s.offer.label }}</button>
+      <div class="text">
+        <b>{{ s.title }}</b>
+        <div v-if="s.description" class="small">{{ s.description }}</div>
+      </div>
+      <button
+        v-if="s.offer"
+        class="b"
+        @click="
+          s.offer.run()
+          unsay(s.id)
+        "
+      >
+        {{ s.offer.label }}
+      </button>
       <button class="q" aria-label="Close" @click="unsay(s.id)">×</button>
     </div>
   </div>
 </template>
 
 <style scoped>
-.said { position: fixed; left: 50%; bottom: 14px; transform: translateX(-50%); display: grid; gap: 6px; width: min(400px, calc(100vw - 40px)); z-index: 60; pointer-events: none; }
-.one { display: flex; align-items: flex-start; gap: 9px; padding: 8px 8px 8px 12px; background: var(--raised); border: 1px solid var(--ink); pointer-events: auto; }
-.text { flex: 1; min-width: 0; overflow-wrap: anywhere; }
-.sign { margin-top: 2px; flex: none; }
+.said {
+  position: fixed;
+  left: 50%;
+  bottom: 14px;
+  transform: translateX(-50%);
+  display: grid;
+  gap: 6px;
+  width: min(400px, calc(100vw - 40px));
+  z-index: 60;
+  pointer-events: none;
+}
+.one {
+  display: flex;
+  align-items: flex-start;
+  gap: 9px;
+  padding: 8px 8px 8px 12px;
+  background: var(--raised);
+  border: 1px solid var(--ink);
+  pointer-events: auto;
+}
+.text {
+  flex: 1;
+  min-width: 0;
+  overflow-wrap: anywhere;
+}
+.sign {
+  margin-top: 2px;
+  flex: none;
+}
 </style>

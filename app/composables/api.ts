@@ -1,4 +1,16 @@
-import type { Draft, FrameList, NewFrame, NewProof, Project, ProjectState, ProjectSummary, Proof, ProofEdit, SaveConflict, VersionSummary } from '../../shared/api'
+import type {
+  Draft,
+  FrameList,
+  NewFrame,
+  NewProof,
+  Project,
+  ProjectState,
+  ProjectSummary,
+  Proof,
+  ProofEdit,
+  SaveConflict,
+  VersionSummary,
+} from '../../shared/api'
 
 /** The server's routes as functions. */
 export const api = {
@@ -10,26 +22,48 @@ export const api = {
   remove: (id: string) => $fetch(`/api/projects/${id}`, { method: 'DELETE' }),
   bringBack: (id: string) => $fetch(`/api/projects/${id}/restore`, { method: 'POST' }),
   draft: (id: string) => $fetch<Draft | null>(`/api/projects/${id}/draft`),
-  keepDraft: (id: string, base: number, state: ProjectState) => $fetch(`/api/projects/${id}/draft`, { method: 'PUT', body: { base, state } }),
+  keepDraft: (id: string, base: number, state: ProjectState) =>
+    $fetch(`/api/projects/${id}/draft`, { method: 'PUT', body: { base, state } }),
   dropDraft: (id: string) => $fetch(`/api/projects/${id}/draft`, { method: 'DELETE' }),
-  create: (name: string, state: ProjectState) => $fetch<Project>('/api/projects', { method: 'POST', body: { name, state } }),
+  create: (name: string, state: ProjectState) =>
+    $fetch<Project>('/api/projects', { method: 'POST', body: { name, state } }),
   /** Saves a version; a conflict is an answer, not an error. */
-  async save(id: string, base: number, state: ProjectState, note = '', thumbnail: string | null = null): Promise<{ number: number } | { conflict: SaveConflict }> {
-    return $fetch<{ number: number } | { conflict: SaveConflict }>(`/api/projects/${id}/versions`, { method: 'POST', body: { base, state, note, thumbnail }, ignoreResponseError: true, onResponse({ response }) {
-      if (!response.ok && response.status !== 409) throw Object.assign(new Error(response._data?.message ?? `The server answered ${response.status}.`))
-    } })
+  async save(
+    id: string,
+    base: number,
+    state: ProjectState,
+    note = '',
+    thumbnail: string | null = null,
+  ): Promise<{ number: number } | { conflict: SaveConflict }> {
+    return $fetch<{ number: number } | { conflict: SaveConflict }>(`/api/projects/${id}/versions`, {
+      method: 'POST',
+      body: { base, state, note, thumbnail },
+      ignoreResponseError: true,
+      onResponse({ response }) {
+        if (!response.ok && response.status !== 409)
+          throw Object.assign(new Error(response._data?.message ?? `The server answered ${response.status}.`))
+      },
+    })
   },
   proofs: (id: string) => $fetch<Proof[]>(`/api/projects/${id}/proofs`),
-  keepProof: (id: string, proof: NewProof) => $fetch<Proof>(`/api/projects/${id}/proofs`, { method: 'POST', body: proof }),
-  editProof: (id: string, proof: string, edit: ProofEdit) => $fetch<Proof>(`/api/projects/${id}/proofs/${proof}`, { method: 'PATCH', body: edit }),
+  keepProof: (id: string, proof: NewProof) =>
+    $fetch<Proof>(`/api/projects/${id}/proofs`, { method: 'POST', body: proof }),
+  editProof: (id: string, proof: string, edit: ProofEdit) =>
+    $fetch<Proof>(`/api/projects/${id}/proofs/${proof}`, { method: 'PATCH', body: edit }),
   removeProof: (id: string, proof: string) => $fetch(`/api/projects/${id}/proofs/${proof}`, { method: 'DELETE' }),
   frames: () => $fetch<FrameList>('/api/frames'),
-  addFrame: (id: string, frame: NewFrame) => $fetch<{ id: string }>(`/api/projects/${id}/frames`, { method: 'POST', body: frame }),
+  addFrame: (id: string, frame: NewFrame) =>
+    $fetch<{ id: string }>(`/api/projects/${id}/frames`, { method: 'POST', body: frame }),
   stopFrame: (id: string) => $fetch(`/api/frames/${id}/stop`, { method: 'POST' }),
   frameAsProof: (id: string) => $fetch<Proof>(`/api/frames/${id}/proof`, { method: 'POST' }),
   removeFrame: (id: string) => $fetch(`/api/frames/${id}`, { method: 'DELETE' }),
   async putAsset(bytes: Uint8Array, name: string): Promise<string> {
-    const r = await $fetch<{ hash: string }>('/api/assets', { method: 'POST', query: { name }, body: new Blob([bytes as Uint8Array<ArrayBuffer>]), headers: { 'content-type': 'application/octet-stream' } })
+    const r = await $fetch<{ hash: string }>('/api/assets', {
+      method: 'POST',
+      query: { name },
+      body: new Blob([bytes as Uint8Array<ArrayBuffer>]),
+      headers: { 'content-type': 'application/octet-stream' },
+    })
     return r.hash
   },
   async asset(hash: string): Promise<Uint8Array> {

@@ -6,8 +6,8 @@ import type { Fault } from '../../core/network/resolve'
 export interface CardData {
   title: string
   kind: string
-  inputs: { name: string, type: string, wired: boolean, value: string }[]
-  outputs: { name: string, type: string }[]
+  inputs: { name: string; type: string; wired: boolean; value: string }[]
+  outputs: { name: string; type: string }[]
   faults: string[]
   tapped: boolean
   off: boolean
@@ -19,38 +19,124 @@ export interface CardData {
 export const CELL = { x: 216, y: 104 }
 /** Inputs a card shows at most besides those that are wired. */
 const MOST = 3
-const SHOWN = ['fg', 'bg', 'mix', 'base', 'bsdf', 'edf', 'surfaceshader', 'base_color', 'specular_roughness', 'coat_color', 'coat_roughness', 'metal', 'roughness', 'radius', 'side', 'in', 'in1', 'in2', 'low', 'high', 'position', 'texcoord', 'octaves', 'amplitude', 'file', 'value']
+const SHOWN = [
+  'fg',
+  'bg',
+  'mix',
+  'base',
+  'bsdf',
+  'edf',
+  'surfaceshader',
+  'base_color',
+  'specular_roughness',
+  'coat_color',
+  'coat_roughness',
+  'metal',
+  'roughness',
+  'radius',
+  'side',
+  'in',
+  'in1',
+  'in2',
+  'low',
+  'high',
+  'position',
+  'texcoord',
+  'octaves',
+  'amplitude',
+  'file',
+  'value',
+]
 
-const short = (text: string) => text.split(',').map(t => Number.isFinite(+t) && t.trim() !== '' ? String(+(+t).toPrecision(3)) : t.trim()).join(' ')
+const short = (text: string) =>
+  text
+    .split(',')
+    .map(t => (Number.isFinite(+t) && t.trim() !== '' ? String(+(+t).toPrecision(3)) : t.trim()))
+    .join(' ')
 
 /** Value as a card shows it: lengths with their unit. */
 function valueOf(e: Element, name: string, fallback: string | undefined): string {
   const a = inputOf(e, name)?.attributes
   if (a?.wl_name) return a.wl_name
-  const unit = a?.unit ? { millimeter: ' mm', meter: ' m', micrometer: ' µm', centimeter: ' cm' }[a.unit] ?? '' : ''
+  const unit = a?.unit
+    ? ({ millimeter: ' mm', meter: ' m', micrometer: ' µm', centimeter: ' cm' }[a.unit] ?? '')
+    : ''
   return a?.value !== undefined ? short(a.value) + unit : fallback ? short(fallback) : ''
 }
 
 /** What a tab says of a type: its number of components, c for colour, S for surface, t for text. */
-export const tabOf = (type: string): string => type.startsWith('color') ? 'c' : type === 'surfaceshader' || type === 'material' || type === 'BSDF' || type === 'EDF' ? 'S' : type === 'string' || type === 'filename' ? 't' : /\d$/.test(type) ? type.slice(-1) : '1'
+export const tabOf = (type: string): string =>
+  type.startsWith('color')
+    ? 'c'
+    : type === 'surfaceshader' || type === 'material' || type === 'BSDF' || type === 'EDF'
+      ? 'S'
+      : type === 'string' || type === 'filename'
+        ? 't'
+        : /\d$/.test(type)
+          ? type.slice(-1)
+          : '1'
 
 /** Measures of a card that wires need, pixels: its width, that of a tab outside it, and where tabs lie. */
-export const CARD = { width: 148, tab: 18, input: (row: number) => 36 + row * 19, output: (row: number) => 14 + row * 20 }
+export const CARD = {
+  width: 148,
+  tab: 18,
+  input: (row: number) => 36 + row * 19,
+  output: (row: number) => 14 + row * 20,
+}
 /** Height of a card, pixels. */
-export const heightOf = (c: CardData): number => Math.max(70, 32 + c.inputs.length * 19, 12 + c.outputs.length * 20) + (c.faults.length ? 31 : 0)
+export const heightOf = (c: CardData): number =>
+  Math.max(70, 32 + c.inputs.length * 19, 12 + c.outputs.length * 20) + (c.faults.length ? 31 : 0)
 
 /** Card of a node or a group. @param path of it in the document */
 export function cardOf(e: Element, path: string, faults: readonly Fault[], tapped: boolean): CardData {
   const group = e.tag === 'nodegraph'
-  const definition = definitionOf(e), wired = new Set(e.children.filter(c => c.tag === 'input' && (c.attributes.nodename ?? c.attributes.nodegraph ?? c.attributes.interfacename) !== undefined).map(nameOf))
-  const all = definition?.inputs ?? e.children.filter(c => c.tag === 'input').map(c => ({ name: nameOf(c), type: c.attributes.type ?? 'float' }))
-  const rank = (n: string) => { const i = SHOWN.indexOf(n); return i < 0 ? 99 : i }
-  const chosen = [...all].filter(i => !i.name.startsWith('back') && i.type !== 'displacementshader').sort((a, b) => +wired.has(b.name) - +wired.has(a.name) || rank(a.name) - rank(b.name)).slice(0, Math.max(MOST, wired.size))
+  const definition = definitionOf(e)
+  const wired = new Set(
+    e.children
+      .filter(
+        c =>
+          c.tag === 'input' &&
+          (c.attributes.nodename ?? c.attributes.nodegraph ?? c.attributes.interfacename) !== undefined,
+      )
+      .map(nameOf),
+  )
+  const all =
+    definition?.inputs ??
+    e.children.filter(c => c.tag === 'input').map(c => ({ name: nameOf(c), type: c.attributes.type ?? 'float' }))
+  const rank = (n: string) => {
+    const i = SHOWN.indexOf(n)
+    return i < 0 ? 99 : i
+  }
+  const chosen = [...all]
+    .filter(i => !i.name.startsWith('back') && i.type !== 'displacementshader')
+    .sort((a, b) => +wired.has(b.name) - +wired.has(a.name) || rank(a.name) - rank(b.name))
+    .slice(0, Math.max(MOST, wired.size))
   const keep = group ? all : all.filter(i => chosen.includes(i as never))
   return {
-    title: e.attributes.wl_title ?? nameOf(e).replace(/_/g, ' '), kind: e.tag.replace(/^wl_/, '').replace('open_pbr_surface', 'surface').replace('surfacematerial', 'material').replace('nodegraph', 'group'),
-    inputs: keep.map(i => ({ name: i.name, type: i.type, wired: wired.has(i.name), value: wired.has(i.name) ? '' : valueOf(e, i.name, (i as { default?: string }).default) })),
-    outputs: group ? e.children.filter(c => c.tag === 'output').map(c => ({ name: nameOf(c), type: c.attributes.type ?? '' })) : e.attributes.type === 'material' ? [] : definition && definition.outputs.length > 1 ? definition.outputs : [{ name: 'out', type: e.attributes.type ?? '' }],
-    faults: faults.filter(f => (f.where === path || group && f.where.startsWith(path + '/')) && f.severity === 'error').map(f => f.message), tapped, off: e.attributes.wl_off === 'true', group,
+    title: e.attributes.wl_title ?? nameOf(e).replace(/_/g, ' '),
+    kind: e.tag
+      .replace(/^wl_/, '')
+      .replace('open_pbr_surface', 'surface')
+      .replace('surfacematerial', 'material')
+      .replace('nodegraph', 'group'),
+    inputs: keep.map(i => ({
+      name: i.name,
+      type: i.type,
+      wired: wired.has(i.name),
+      value: wired.has(i.name) ? '' : valueOf(e, i.name, (i as { default?: string }).default),
+    })),
+    outputs: group
+      ? e.children.filter(c => c.tag === 'output').map(c => ({ name: nameOf(c), type: c.attributes.type ?? '' }))
+      : e.attributes.type === 'material'
+        ? []
+        : definition && definition.outputs.length > 1
+          ? definition.outputs
+          : [{ name: 'out', type: e.attributes.type ?? '' }],
+    faults: faults
+      .filter(f => (f.where === path || (group && f.where.startsWith(path + '/'))) && f.severity === 'error')
+      .map(f => f.message),
+    tapped,
+    off: e.attributes.wl_off === 'true',
+    group,
   }
 }

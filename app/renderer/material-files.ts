@@ -13,34 +13,67 @@ const LARGEST = 512 * 1024 * 1024
 const baseName = (path: string) => path.split(/[\\/]/).at(-1) ?? path
 
 /**
- * Reads a material from dropped files: one .mtlx with its images beside it, or a zip of them. Images become assets; the document names them by content.
+ * Reads a material from dropped files: one .mtlx with its images beside it, or a zip of them. Images become
+ * assets; the document names them by content.
  * @throws Error in words for the artist
  */
-export async function readMaterialFiles(files: File[]): Promise<{ document: Element, name: string, missing: string[], /** What of another surface has no equivalent in the open one, in words. */ lost: string[] }> {
+export async function readMaterialFiles(files: File[]): Promise<{
+  document: Element
+  name: string
+  missing: string[]
+  /** What of another surface has no equivalent in the open one, in words. */ lost: string[]
+}> {
   const content = new Map<string, Uint8Array>()
   for (const f of files) {
     const bytes = new Uint8Array(await f.arrayBuffer())
-    if (sniff(bytes) !== 'zip') { content.set(f.name, bytes); continue }
+    if (sniff(bytes) !== 'zip') {
+      content.set(f.name, bytes)
+      continue
+    }
     let size = 0
-    const entries = unzipSync(bytes, { filter: (e) => { size += e.originalSize; if (size > LARGEST) throw new Error('The zip unpacks to more than 512 MiB.'); return !e.name.endsWith('/') } })
+    const entries = unzipSync(bytes, {
+      filter: e => {
+        size += e.originalSize
+        if (size > LARGEST) throw new Error('The zip unpacks to more than 512 MiB.')
+        return !e.name.endsWith('/')
+      },
+    })
     for (const [name, b] of Object.entries(entries)) content.set(name, b)
   }
   const main = [...content.keys()].find(n => n.toLowerCase().endsWith('.mtlx'))
   if (!main) throw new Error('There is no .mtlx among the files.')
-  const { document, lost } = translateSurfaces(readMtlx(strFromU8(content.get(main)!))), missing: string[] = [], hashes = new Map<string, string>()
-  for (const [name, bytes] of content) if (['png', 'jpeg', 'exr', 'hdr'].includes(sniff(bytes))) hashes.set(baseName(name), await api.putAsset(bytes, baseName(name)))
+  const { document, lost } = translateSurfaces(readMtlx(strFromU8(content.get(main)!)))
+  const missing: string[] = []
+  const hashes = new Map<string, string>()
+  for (const [name, bytes] of content)
+    if (['png', 'jpeg', 'exr', 'hdr'].includes(sniff(bytes)))
+      hashes.set(baseName(name), await api.putAsset(bytes, baseName(name)))
   const named = mapFiles(document, (value, attributes) => {
     if (ASSET.test(value)) return attributes
     const hash = hashes.get(baseName(value))
-    if (!hash) { if (value) missing.push(baseName(value)); return attributes }
+    if (!hash) {
+      if (value) missing.push(baseName(value))
+      return attributes
+    }
     return { ...attributes, value: `asset:${hash}`, wl_name: baseName(value) }
   })
-  return { document: named, name: baseName(main).replace(/\.mtlx$/i, '').replace(/[_]+/g, ' '), missing, lost }
+  return {
+    document: named,
+    name: baseName(main)
+      .replace(/\.mtlx$/i, '')
+      .replace(/[_]+/g, ' '),
+    missing,
+    lost,
+  }
 }
 
 /** Writes a material for others: .mtlx alone, or a zip with its images. */
-export async function writeMaterialFiles(document: Element, name: string): Promise<{ file: string, bytes: Uint8Array }> {
-  const images = new Map<string, string>(), taken = new Set<string>()
+export async function writeMaterialFiles(
+  document: Element,
+  name: string,
+): Promise<{ file: string; bytes: Uint8Array }> {
+  const images = new Map<string, string>()
+  const taken = new Set<string>()
   const relative = mapFiles(document, (value, attributes) => {
     const hash = ASSET.exec(value)?.[1]
     if (!hash) return attributes
@@ -55,7 +88,8 @@ export async function writeMaterialFiles(document: Element, name: string): Promi
     const { wl_name: _, ...rest } = attributes
     return { ...rest, value: `images/${file}` }
   })
-  const text = writeMtlx(withOwnDefinitions(relative)), base = name.replace(/[^A-Za-z0-9._-]+/g, '_') || 'material'
+  const text = writeMtlx(withOwnDefinitions(relative))
+  const base = name.replace(/[^A-Za-z0-9._-]+/g, '_') || 'material'
   if (!images.size) return { file: `${base}.mtlx`, bytes: strToU8(text) }
   const entries: Record<string, Uint8Array> = { [`${base}.mtlx`]: strToU8(text) }
   for (const [hash, file] of images) entries[`images/${file}`] = await api.asset(hash)

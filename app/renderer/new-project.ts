@@ -14,7 +14,10 @@ import { createLoader } from './loader'
 import { mapFiles } from '../../core/network/map-files'
 
 /** A first state, and what was found and mended in the file. */
-export interface NewScene { state: ProjectState, report: string[] }
+export interface NewScene {
+  state: ProjectState
+  report: string[]
+}
 
 /** What the page that makes a project provides. */
 export interface Making {
@@ -34,21 +37,54 @@ const PLAUSIBLE = { least: 0.0005, most: 500 }
 const STEPS = 4
 
 /**
- * Makes the first state of a project from a model and what came with it: its own materials as networks, neutral plastic where a part has none, lights around its bounds, a camera that sees all of it.
+ * Makes the first state of a project from a model and what came with it: its own materials as networks, neutral
+ * plastic where a part has none, lights around its bounds, a camera that sees all of it.
  * @throws Error with the reader's words when the files cannot be read; {@link GivenUp} when the import was stopped
  */
 export async function sceneFor(files: readonly File[], making: Making): Promise<NewScene> {
-  const loader = createLoader(idleWorkers()), main = files.find(f => MODEL.test(f.name)) ?? files[0]!, given = new Promise<never>((_, no) => making.signal.addEventListener('abort', () => { loader.stop(); no(new GivenUp('The import was stopped.')) }))
+  const loader = createLoader(idleWorkers())
+  const main = files.find(f => MODEL.test(f.name)) ?? files[0]!
+  const given = new Promise<never>((_, no) =>
+    making.signal.addEventListener('abort', () => {
+      loader.stop()
+      no(new GivenUp('The import was stopped.'))
+    }),
+  )
   given.catch(() => undefined)
   /** A step of the work, which stops as soon as the import is given up. */
-  const step = <T>(n: number, what: string, work: () => Promise<T>): Promise<T> => { making.progress(what, n, STEPS); return Promise.race([work(), given]) }
+  const step = <T>(n: number, what: string, work: () => Promise<T>): Promise<T> => {
+    making.progress(what, n, STEPS)
+    return Promise.race([work(), given])
+  }
   try {
-    const { parts, materials, extent, unitKnown, missing, lights } = await step(1, `Reading ${main.name}`, async () => loader.modelFrom(await Promise.all([main, ...files.filter(f => f !== main)].map(async f => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })))))
-    const size = Math.max(...extent), unit = unitKnown && size >= PLAUSIBLE.least && size <= PLAUSIBLE.most ? 1 : await Promise.race([making.unit(extent), given])
+    const { parts, materials, extent, unitKnown, missing, lights } = await step(
+      1,
+      `Reading ${main.name}`,
+      async () =>
+        loader.modelFrom(
+          await Promise.all(
+            [main, ...files.filter(f => f !== main)].map(async f => ({
+              name: f.name,
+              bytes: new Uint8Array(await f.arrayBuffer()),
+            })),
+          ),
+        ),
+    )
+    const size = Math.max(...extent)
+    const unit =
+      unitKnown && size >= PLAUSIBLE.least && size <= PLAUSIBLE.most
+        ? 1
+        : await Promise.race([making.unit(extent), given])
     if (unit === undefined) throw new GivenUp('The import was stopped.')
     const glb = await step(2, `Taking ${main.name} to metres`, () => loader.keepModel(unit))
     const b = (await step(3, `Building the hierarchy of ${main.name}`, () => loader.geometry([]))).hierarchy.bounds
-    const model = await step(4, `Keeping ${main.name}`, () => api.putAsset(glb, `${main.name.replace(MODEL, '')}.glb`)), keys: string[] = [], taken = new Set<string>(), documents: Record<string, Element> = {}, report = [`${parts.length} parts, ${materials.length} materials`, ...missing]
+    const model = await step(4, `Keeping ${main.name}`, () =>
+      api.putAsset(glb, `${main.name.replace(MODEL, '')}.glb`),
+    )
+    const keys: string[] = []
+    const taken = new Set<string>()
+    const documents: Record<string, Element> = {}
+    const report = [`${parts.length} parts, ${materials.length} materials`, ...missing]
     for (const m of materials) {
       const key = uniqueName(m.name.slice(0, 100) || 'Material', taken)
       keys.push(key)
@@ -56,32 +92,72 @@ export async function sceneFor(files: readonly File[], making: Making): Promise<
       report.push(...m.lost.map(l => `${key}: ${l}`))
     }
     if (parts.some(p => p.material < 0)) documents.Plastic ??= starters.find(s => s.key === 'plastic')!.make()
-    const rigs = rigsAround(b), own = ownRig(lights, unit, b)
-    if (own) report.push(`${lights.length} light${lights.length === 1 ? '' : 's'} of the file as the rig ${own.rig.name}; points are balls of ${BALL * 200} cm, and the exposure is set by them`)
+    const rigs = rigsAround(b)
+    const own = ownRig(lights, unit, b)
+    if (own)
+      report.push(
+        `${lights.length} light${lights.length === 1 ? '' : 's'} of the file as the rig ${own.rig.name}; ` +
+          `points are balls of ${BALL * 200} cm, and the exposure is set by them`,
+      )
     return {
       report,
       state: {
         materials: documents,
         scene: {
-          format: 'wavelume-scene', version: 1, model, parts: parts.map(p => ({ name: p.name, material: keys[p.material] ?? 'Plastic', hidden: false })), materials: {},
-          rigs: own ? [...rigs, own.rig] : rigs, lights: own?.rig.name ?? 'Three panels', cameras: [{ ...defaultCamera(b, 16, 10), name: 'First' }], maxOpaque: 8, maxSpecular: 24, exposure: own?.exposure ?? 0,
+          format: 'wavelume-scene',
+          version: 1,
+          model,
+          parts: parts.map(p => ({ name: p.name, material: keys[p.material] ?? 'Plastic', hidden: false })),
+          materials: {},
+          rigs: own ? [...rigs, own.rig] : rigs,
+          lights: own?.rig.name ?? 'Three panels',
+          cameras: [{ ...defaultCamera(b, 16, 10), name: 'First' }],
+          maxOpaque: 8,
+          maxSpecular: 24,
+          exposure: own?.exposure ?? 0,
         },
       },
     }
+  } finally {
+    loader.stop()
   }
-  finally { loader.stop() }
 }
 
-/** The lights of a file as a rig of their own, and the exposure at which white in the middle of the model comes out white. */
-function ownRig(lights: readonly Panel[], unit: number, b: ArrayLike<number>): { rig: Rig, exposure: number } | undefined {
+/**
+ * The lights of a file as a rig of their own, and the exposure at which white in the middle of the model comes out
+ * white.
+ */
+function ownRig(
+  lights: readonly Panel[],
+  unit: number,
+  b: ArrayLike<number>,
+): { rig: Rig; exposure: number } | undefined {
   if (!lights.length) return undefined
-  const panels = lights.map(p => ({ ...p, centre: p.centre.map(c => c * unit) as [number, number, number] })), lux = illuminanceAt(panels, [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2))
-  return { rig: { name: 'From the file', environment: { kind: 'uniform', radiance: [0, 0, 0] }, panels, turn: 0, dim: 1, backdrop: BACKDROP, own: true }, exposure: lux > 0 ? Math.max(-20, Math.min(20, +Math.log2(0.8 * Math.PI / lux).toFixed(1))) : 0 }
+  const panels = lights.map(p => ({ ...p, centre: p.centre.map(c => c * unit) as [number, number, number] }))
+  const lux = illuminanceAt(
+    panels,
+    [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2),
+  )
+  return {
+    rig: {
+      name: 'From the file',
+      environment: { kind: 'uniform', radiance: [0, 0, 0] },
+      panels,
+      turn: 0,
+      dim: 1,
+      backdrop: BACKDROP,
+      own: true,
+    },
+    exposure: lux > 0 ? Math.max(-20, Math.min(20, +Math.log2((0.8 * Math.PI) / lux).toFixed(1))) : 0,
+  }
 }
 
 /** Keeps a material's embedded images as assets, and names them so. */
 async function withAssets(m: TranslatedMaterial): Promise<Element> {
   const hashes: string[] = []
   for (const i of m.images) hashes.push(await api.putAsset(i.bytes, i.name))
-  return mapFiles(m.document, (value, attributes) => { const n = /^embedded:(\d+)$/.exec(value)?.[1]; return n !== undefined && hashes[+n] ? { ...attributes, value: `asset:${hashes[+n]}` } : attributes })
+  return mapFiles(m.document, (value, attributes) => {
+    const n = /^embedded:(\d+)$/.exec(value)?.[1]
+    return n !== undefined && hashes[+n] ? { ...attributes, value: `asset:${hashes[+n]}` } : attributes
+  })
 }

@@ -2,9 +2,19 @@ import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { paced, pictureStands } from './paced'
 
 let got: number[] = []
-const call = paced((x: number) => { got.push(x) })
-beforeEach(() => { vi.useFakeTimers(); got = []; vi.advanceTimersByTime(1000); pictureStands() })
-afterEach(() => { vi.runAllTimers(); vi.useRealTimers() })
+const call = paced((x: number) => {
+  got.push(x)
+})
+beforeEach(() => {
+  vi.useFakeTimers()
+  got = []
+  vi.advanceTimersByTime(1000)
+  pictureStands()
+})
+afterEach(() => {
+  vi.runAllTimers()
+  vi.useRealTimers()
+})
 
 it('the first value goes at once, later ones wait for its picture, and only the last of them counts', () => {
   for (const x of [1, 2, 3]) call(x)
@@ -30,9 +40,17 @@ it('a value after a rest goes at once', () => {
   expect(got).toEqual([1, 2])
 })
 it('several that wait all come when the picture stands', () => {
-  const other: number[] = [], second = paced((x: number) => { other.push(x) })
-  call(1); second(1)
-  call(2); second(2)
+  const other: number[] = []
+  const second = paced((x: number) => {
+    other.push(x)
+  })
+  call(1)
+  second(1)
+  call(2)
+  second(2)
   pictureStands()
-  expect([got, other]).toEqual([[1, 2], [1, 2]])
+  expect([got, other]).toEqual([
+    [1, 2],
+    [1, 2],
+  ])
 })

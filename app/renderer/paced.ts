@@ -12,12 +12,15 @@ export function pictureStands(): void {
 }
 
 /**
- * Makes a function that is called no faster than the picture follows: every value costs the page a rendering of its panes, and those that no picture is made of help nobody.
- * The last call of a quick row is always made.
- * Measured with a hand of 60 moves a second: a value every 36 ms 22–25 pictures a second, every 28 ms fewer, when the picture stands 30.
+ * Makes a function that is called no faster than the picture follows: every value costs the page a rendering of
+ * its panes, and those that no picture is made of help nobody. The last call of a quick row is always made.
+ * Measured with a hand of 60 moves a second: a value every 36 ms 22–25 pictures a second, every 28 ms fewer, when
+ * the picture stands 30.
  */
 export function paced<A extends unknown[]>(run: (...args: A) => void): (...args: A) => void {
-  let sent = -Infinity, late: ReturnType<typeof setTimeout> | undefined, last: A
+  let sent = -Infinity
+  let late: ReturnType<typeof setTimeout> | undefined
+  let last: A
   const now = () => {
     clearTimeout(late)
     waiting.delete(now)
@@ -29,7 +32,10 @@ export function paced<A extends unknown[]>(run: (...args: A) => void): (...args:
     last = args
     clearTimeout(late)
     const wait = stands ? 0 : sent + PATIENCE - performance.now()
-    if (wait <= 0) { now(); return }
+    if (wait <= 0) {
+      now()
+      return
+    }
     waiting.add(now)
     late = setTimeout(now, wait)
   }

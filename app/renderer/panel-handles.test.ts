@@ -3,15 +3,31 @@ import { panelSchema, type Panel } from '../../core/light/rig'
 import type { Camera } from '../../core/scene/camera'
 import { dotOf, mirroredAt, moved, putAt } from './panel-handles'
 
-const panel: Panel = panelSchema.parse({ name: 'p', centre: [3, 2, 1], u: [-0.5, 0, 0], v: [0, 0.3, 0], radiance: [1, 1, 1] })
-const camera: Camera = { name: 'c', position: [2, 1, 5], target: [0.2, 0.3, 0.1], fov: 30 }, middle = [0.2, 0.3, 0.1]
+const panel: Panel = panelSchema.parse({
+  name: 'p',
+  centre: [3, 2, 1],
+  u: [-0.5, 0, 0],
+  v: [0, 0.3, 0],
+  radiance: [1, 1, 1],
+})
+const camera: Camera = { name: 'c', position: [2, 1, 5], target: [0.2, 0.3, 0.1], fov: 30 }
+const middle = [0.2, 0.3, 0.1]
 /** Where a rig's turn brings a point (the rig's own formula). */
-const turned = ([x, y, z]: readonly number[], degrees: number) => { const c = Math.cos(degrees * Math.PI / 180), s = Math.sin(degrees * Math.PI / 180); return [c * x! + s * z!, y!, -s * x! + c * z!] }
+const turned = ([x, y, z]: readonly number[], degrees: number) => {
+  const c = Math.cos((degrees * Math.PI) / 180)
+  const s = Math.sin((degrees * Math.PI) / 180)
+  return [c * x! + s * z!, y!, -s * x! + c * z!]
+}
 
 describe('handles of panels', () => {
-  it.each([0, 75, 210])('a panel put at a dot is shown at that dot, as far away, in a rig turned by %d°', (turn) => {
-    for (const d of [{ x: 0.3, y: -0.5, near: true }, { x: -0.7, y: 0.2, near: false }]) {
-      const p = putAt(panel, d, turn, middle, camera), back = dotOf(p, turn, middle, camera), away = turned(p.centre, turn).map((x, k) => x - middle[k]!)
+  it.each([0, 75, 210])('a panel put at a dot is shown at that dot, as far away, in a rig turned by %d°', turn => {
+    for (const d of [
+      { x: 0.3, y: -0.5, near: true },
+      { x: -0.7, y: 0.2, near: false },
+    ]) {
+      const p = putAt(panel, d, turn, middle, camera)
+      const back = dotOf(p, turn, middle, camera)
+      const away = turned(p.centre, turn).map((x, k) => x - middle[k]!)
       expect(back.x).toBeCloseTo(d.x, 3)
       expect(back.y).toBeCloseTo(d.y, 3)
       expect(back.near).toBe(d.near)
@@ -33,10 +49,27 @@ describe('handles of panels', () => {
     expect(moved(over, 0.1, 0)).toEqual({ x: 0.9, y: 0, near: false })
     expect(moved({ x: -0.4, y: 0.1, near: true }, 0.1, 0.1).near).toBe(true)
   })
-  it.each([0, 40])('a panel is mirrored where it was asked for: half way between eye and panel stands the normal (law of reflection), rig turned by %d°', (turn) => {
-    const point = [0.4, 0.5, 0.3], n = [0.2, 0.6, 0.9].map(x => x / Math.hypot(0.2, 0.6, 0.9)), from = camera.position.map((x, k) => point[k]! - x), l = Math.hypot(...from)
-    const p = mirroredAt(panel, point, n, from.map(x => x / l), turn, middle), to = turned(p.centre, turn).map((x, k) => x - point[k]!), m = Math.hypot(...to)
-    const half = to.map((x, k) => x / m - from[k]! / l), h = Math.hypot(...half)
-    half.forEach((x, k) => expect(x / h).toBeCloseTo(n[k]!, 3))
-  })
+  it.each([0, 40])(
+    'a panel is mirrored where it was asked for: half way between eye and panel stands the normal (law of ' +
+      'reflection), rig turned by %d°',
+    turn => {
+      const point = [0.4, 0.5, 0.3]
+      const n = [0.2, 0.6, 0.9].map(x => x / Math.hypot(0.2, 0.6, 0.9))
+      const from = camera.position.map((x, k) => point[k]! - x)
+      const l = Math.hypot(...from)
+      const p = mirroredAt(
+        panel,
+        point,
+        n,
+        from.map(x => x / l),
+        turn,
+        middle,
+      )
+      const to = turned(p.centre, turn).map((x, k) => x - point[k]!)
+      const m = Math.hypot(...to)
+      const half = to.map((x, k) => x / m - from[k]! / l)
+      const h = Math.hypot(...half)
+      half.forEach((x, k) => expect(x / h).toBeCloseTo(n[k]!, 3))
+    },
+  )
 })

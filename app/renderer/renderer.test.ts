@@ -17,10 +17,21 @@ import { tidy } from './tidy'
 
 describe('fields', () => {
   it.each([
-    ['2.5 cm', 'length', 'mm', 0.025], ['40 µm', 'length', 'µm', 4e-5], ['40', 'length', 'µm', 4e-5], ['0,04 mm', 'length', 'µm', 4e-5], ['1e3 nm', 'length', 'µm', 1e-6], ['17 %', 'share', '', 0.17], ['-0.5', 'plain', '', -0.5],
-  ] as const)('read "%s" as a %s', (text, quantity, shown, value) => expect(readQuantity(text, quantity, shown)).toBeCloseTo(value, 12))
-  it.each(['forty', '', '2 parsec', '1 2', 'Infinity', '--3'])('refuse "%s"', text => expect(readQuantity(text, 'length', 'mm')).toBeUndefined())
-  it('write what they read', () => expect(writeQuantity(readQuantity('123.4 µm', 'length', 'µm')!, 'length', 'µm')).toBe('123.4'))
+    ['2.5 cm', 'length', 'mm', 0.025],
+    ['40 µm', 'length', 'µm', 4e-5],
+    ['40', 'length', 'µm', 4e-5],
+    ['0,04 mm', 'length', 'µm', 4e-5],
+    ['1e3 nm', 'length', 'µm', 1e-6],
+    ['17 %', 'share', '', 0.17],
+    ['-0.5', 'plain', '', -0.5],
+  ] as const)('read "%s" as a %s', (text, quantity, shown, value) =>
+    expect(readQuantity(text, quantity, shown)).toBeCloseTo(value, 12),
+  )
+  it.each(['forty', '', '2 parsec', '1 2', 'Infinity', '--3'])('refuse "%s"', text =>
+    expect(readQuantity(text, 'length', 'mm')).toBeUndefined(),
+  )
+  it('write what they read', () =>
+    expect(writeQuantity(readQuantity('123.4 µm', 'length', 'µm')!, 'length', 'µm')).toBe('123.4'))
   it('show lengths in units an artist uses', () => {
     expect(rangeOf({ name: 'radius', type: 'float' })).toMatchObject({ quantity: 'length', unit: 'mm' })
     expect(rangeOf({ name: 'specular_ior', type: 'float' })).toMatchObject({ low: 1, high: 3 })
@@ -43,19 +54,28 @@ describe('the camera', () => {
     expect(moved.target).not.toEqual(camera.target)
   })
   it('a ray through the middle goes to the target', () => {
-    const r = rayThrough(camera, 400, 250, 800, 500), d = distance(camera)
+    const r = rayThrough(camera, 400, 250, 800, 500)
+    const d = distance(camera)
     for (let k = 0; k < 3; k++) expect(r[k]! + r[3 + k]! * d).toBeCloseTo(camera.target[k]!, 9)
   })
   it('projecting is the inverse of a ray', () => {
-    const r = rayThrough(camera, 123, 77, 800, 500), at = project(camera, [0, 1, 2].map(k => r[k]! + 3 * r[3 + k]!), 800, 500)!
+    const r = rayThrough(camera, 123, 77, 800, 500)
+    const at = project(
+      camera,
+      [0, 1, 2].map(k => r[k]! + 3 * r[3 + k]!),
+      800,
+      500,
+    )!
     expect(at.x).toBeCloseTo(123, 6)
     expect(at.y).toBeCloseTo(77, 6)
     expect(project(camera, [1, 2, 50], 800, 500)).toBeUndefined()
   })
   it('the default looks from (1, 0.6, 1.6) and the bounding sphere fills 90 % of the shorter side', () => {
-    const c = defaultCamera([-1, -1, -1, 1, 1, 1], 640, 400), l = Math.hypot(1, 0.6, 1.6), d = distance(c)
+    const c = defaultCamera([-1, -1, -1, 1, 1, 1], 640, 400)
+    const l = Math.hypot(1, 0.6, 1.6)
+    const d = distance(c)
     for (let k = 0; k < 3; k++) expect(c.position[k]! / d).toBeCloseTo([1, 0.6, 1.6][k]! / l, 9)
-    expect(Math.tan(Math.asin(Math.sqrt(3) / d)) / Math.tan(15 * Math.PI / 180)).toBeCloseTo(0.9, 9)
+    expect(Math.tan(Math.asin(Math.sqrt(3) / d)) / Math.tan((15 * Math.PI) / 180)).toBeCloseTo(0.9, 9)
     expect(cameraFrame(c, 640, 400)).toHaveLength(FRAME.words)
   })
 })
@@ -69,18 +89,35 @@ describe('cards', () => {
   })
   it('show faults of their node, and what is off', () => {
     const e = paint.children.find(c => c.tag === 'wl_curvature')!
-    const card = cardOf({ ...e, attributes: { ...e.attributes, wl_off: 'true' } }, nameOf(e), [{ where: e.attributes.name!, severity: 'error', message: 'no' }, { where: 'other', severity: 'error', message: 'x' }], false)
+    const card = cardOf(
+      { ...e, attributes: { ...e.attributes, wl_off: 'true' } },
+      nameOf(e),
+      [
+        { where: e.attributes.name!, severity: 'error', message: 'no' },
+        { where: 'other', severity: 'error', message: 'x' },
+      ],
+      false,
+    )
     expect(card.faults).toEqual(['no'])
     expect(card.off).toBe(true)
     expect(card.inputs.find(i => i.name === 'radius')!.value).toBe('0.0016')
   })
   it('are laid out by wires where a document has no positions', () => {
-    const bare = { ...paint, children: paint.children.map((c) => { const { xpos: _, ypos: __, ...attributes } = c.attributes; return { ...c, attributes } }) }, place = layout(bare)
+    const bare = {
+      ...paint,
+      children: paint.children.map(c => {
+        const { xpos: _, ypos: __, ...attributes } = c.attributes
+        return { ...c, attributes }
+      }),
+    }
+    const place = layout(bare)
     for (const w of wiresOf(bare)) expect(place.get(w.source)!.x).toBeLessThan(place.get(w.target)!.x)
   })
   it('swatches have the colour of the topmost opaque layer', () => {
     expect(documentTint(paint)).toBe(surfaceTint(paint, 'paint'))
-    expect(surfaceTint(setValue(paint, 'paint', 'base_color', 'color3', '1, 0, 0'), 'paint')).toBe('rgb(255, 0, 0)')
+    expect(surfaceTint(setValue(paint, 'paint', 'base_color', 'color3', '1, 0, 0'), 'paint')).toBe(
+      'rgb(255, 0, 0)',
+    )
   })
 })
 
@@ -89,23 +126,42 @@ describe('steps of a test strip', () => {
     expect(stepsOf(0.3, 0, 1)).toEqual([0, 0.3, 0.5, 0.75, 1])
     expect(stepsOf(1, 0, 1)).toEqual([0, 0.25, 0.5, 0.75, 1])
   })
-  it('go from half to twice where there is no range', () => expect(stepsOf(4, 0, Infinity)).toEqual([2, 2.828, 4, 5.657, 8]))
+  it('go from half to twice where there is no range', () =>
+    expect(stepsOf(4, 0, Infinity)).toEqual([2, 2.828, 4, 5.657, 8]))
 })
 
 describe('the cross-section', () => {
-  const document = starters.find(s => s.key === 'layered_paint')!.make(), layers = drawnLayers(document, layersOf(document)), none = new Map<string, Float64Array>()
+  const document = starters.find(s => s.key === 'layered_paint')!.make()
+  const layers = drawnLayers(document, layersOf(document))
+  const none = new Map<string, Float64Array>()
   it('stacks the layers to their thickness, on a stated scale', () => {
     const s = drawSection(layers, none, 1e6) // one pixel a micrometre
-    expect(s.bands.map(b => [b.layer.title, +(b.from * 1e6).toFixed(3), +(b.to * 1e6).toFixed(3)])).toEqual([['Primer', 0, 25], ['Paint', 25, 105], ['Clear coat', 105, 145]])
+    expect(s.bands.map(b => [b.layer.title, +(b.from * 1e6).toFixed(3), +(b.to * 1e6).toFixed(3)])).toEqual([
+      ['Primer', 0, 25],
+      ['Paint', 25, 105],
+      ['Clear coat', 105, 145],
+    ])
     expect(s.bands.map(b => Math.round(s.ground - b.top))).toEqual([25, 105, 145])
   })
   it('a cut takes away what lies above what it bares, where its mask says so; a coat laid later stays', () => {
-    const cut = layers.find(l => l.kind === 'cut')!, half = new Map([[cut.mask!, Float64Array.from({ length: 64 }, (_, i) => i < 32 ? 1 : 0)]]), s = drawSection(layers, half)
-    expect(s.bands.map(b => [b.layer.title, Math.round(b.kept * 10) / 10])).toEqual([['Primer', 0.5], ['Paint', 0.5], ['Clear coat', 1]])
+    const cut = layers.find(l => l.kind === 'cut')!
+    const half = new Map([[cut.mask!, Float64Array.from({ length: 64 }, (_, i) => (i < 32 ? 1 : 0))]])
+    const s = drawSection(layers, half)
+    expect(s.bands.map(b => [b.layer.title, Math.round(b.kept * 10) / 10])).toEqual([
+      ['Primer', 0.5],
+      ['Paint', 0.5],
+      ['Clear coat', 1],
+    ])
   })
   it('labels keep apart in the order of the layers; a drop lands on the label under it', () => {
     const labels = placeLabels(layers, drawSection(layers, none))
-    expect(labels.map(l => l.layer.title)).toEqual(['Clear coat', 'Edge wear', 'Paint', 'Primer', 'Steel, raw stock'])
+    expect(labels.map(l => l.layer.title)).toEqual([
+      'Clear coat',
+      'Edge wear',
+      'Paint',
+      'Primer',
+      'Steel, raw stock',
+    ])
     labels.slice(1).forEach((l, i) => expect(l.at - labels[i]!.at).toBeGreaterThanOrEqual(37))
     expect(dropTarget(labels, -50)).toBe(layers.at(-1)!.node)
     expect(dropTarget(labels, 1e4)).toBe('stock')
@@ -115,10 +171,22 @@ describe('the cross-section', () => {
 describe('a tidied network', () => {
   it('runs from left to right along every wire, and no card lies on another', () => {
     for (const starter of starters) {
-      const d = tidy(starter.make()), place = layout(d), rows = new Map(d.children.filter(isNode).map(e => [nameOf(e), cardOf(e, nameOf(e), [], false).inputs.length]))
-      for (const w of wiresOf(d)) expect(place.get(w.source)!.x + 148, `${starter.key}: ${w.id}`).toBeLessThan(place.get(w.target)!.x)
-      const boxes = [...place].map(([name, p]) => [p.x, p.y, p.x + 148, p.y + Math.max(70, 32 + rows.get(name)! * 19)] as const)
-      expect(boxes.flatMap((a, i) => boxes.slice(i + 1).filter(b => a[0] < b[2] && b[0] < a[2] && a[1] < b[3] && b[1] < a[3])), starter.key).toEqual([])
+      const d = tidy(starter.make())
+      const place = layout(d)
+      const rows = new Map(
+        d.children.filter(isNode).map(e => [nameOf(e), cardOf(e, nameOf(e), [], false).inputs.length]),
+      )
+      for (const w of wiresOf(d))
+        expect(place.get(w.source)!.x + 148, `${starter.key}: ${w.id}`).toBeLessThan(place.get(w.target)!.x)
+      const boxes = [...place].map(
+        ([name, p]) => [p.x, p.y, p.x + 148, p.y + Math.max(70, 32 + rows.get(name)! * 19)] as const,
+      )
+      expect(
+        boxes.flatMap((a, i) =>
+          boxes.slice(i + 1).filter(b => a[0] < b[2] && b[0] < a[2] && a[1] < b[3] && b[1] < a[3]),
+        ),
+        starter.key,
+      ).toEqual([])
       expect(compileMaterial(d).source).toBe(compileMaterial(starter.make()).source)
     }
   })

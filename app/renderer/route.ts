@@ -1,10 +1,25 @@
 /**
- * Routes of wires between cards: horizontal and vertical, never behind a card. A wire with one vertical stretch between its ends takes the first free lane;
- * where none is free, the shortest way over the lines beside the cards, with a price for each bend (orthogonal visibility graph, Wybrow, Marriott & Stuckey 2010,
- * "Orthogonal connector routing"; ours keeps to lines beside cards, so it is short rather than shortest).
+ * Routes of wires between cards: horizontal and vertical, never behind a card. A wire with one vertical stretch
+ * between its ends takes the first free lane; where none is free, the shortest way over the lines beside the
+ * cards, with a price for each bend (orthogonal visibility graph, Wybrow, Marriott & Stuckey 2010, "Orthogonal
+ * connector routing"; ours keeps to lines beside cards, so it is short rather than shortest).
  */
-export interface Box { id: string, x: number, y: number, width: number, height: number }
-export interface Wire { id: string, source: string, x0: number, y0: number, x1: number, y1: number, /** Boxes that enclose one of the ends: they do not bar the way. */ within: readonly string[] }
+export interface Box {
+  id: string
+  x: number
+  y: number
+  width: number
+  height: number
+}
+export interface Wire {
+  id: string
+  source: string
+  x0: number
+  y0: number
+  x1: number
+  y1: number
+  /** Boxes that enclose one of the ends: they do not bar the way. */ within: readonly string[]
+}
 export type Path = [x: number, y: number][]
 
 /** Between a wire and a card it passes. */
@@ -15,55 +30,111 @@ const STUB = 12
 const LANE = 7
 const BEND = 60
 
-interface Lane { x: number, top: number, bottom: number, source: string }
+interface Lane {
+  x: number
+  top: number
+  bottom: number
+  source: string
+}
 
 /** Whether a horizontal or vertical stretch keeps clear of the boxes. */
 function free(boxes: readonly Box[], xa: number, ya: number, xb: number, yb: number): boolean {
-  const left = Math.min(xa, xb), right = Math.max(xa, xb), top = Math.min(ya, yb), bottom = Math.max(ya, yb)
-  return !boxes.some(b => right > b.x - CLEAR && left < b.x + b.width + CLEAR && bottom > b.y - CLEAR && top < b.y + b.height + CLEAR)
+  const left = Math.min(xa, xb)
+  const right = Math.max(xa, xb)
+  const top = Math.min(ya, yb)
+  const bottom = Math.max(ya, yb)
+  return !boxes.some(
+    b =>
+      right > b.x - CLEAR && left < b.x + b.width + CLEAR && bottom > b.y - CLEAR && top < b.y + b.height + CLEAR,
+  )
 }
 
 /** Paths of all wires, from their source's handle to their target's. */
 export function routeWires(wires: readonly Wire[], boxes: readonly Box[]): Map<string, Path> {
-  const paths = new Map<string, Path>(), lanes: Lane[] = []
-  const shortFirst = [...wires].sort((a, b) => Math.abs(a.x1 - a.x0) + Math.abs(a.y1 - a.y0) - Math.abs(b.x1 - b.x0) - Math.abs(b.y1 - b.y0))
+  const paths = new Map<string, Path>()
+  const lanes: Lane[] = []
+  const shortFirst = [...wires].sort(
+    (a, b) => Math.abs(a.x1 - a.x0) + Math.abs(a.y1 - a.y0) - Math.abs(b.x1 - b.x0) - Math.abs(b.y1 - b.y0),
+  )
   for (const w of shortFirst) {
     const around = boxes.filter(b => !w.within.includes(b.id))
-    paths.set(w.id, simplified(oneLane(w, around, lanes) ?? shortestWay(w, around) ?? [[w.x0, w.y0], [w.x1, w.y1]]))
+    paths.set(
+      w.id,
+      simplified(
+        oneLane(w, around, lanes) ??
+          shortestWay(w, around) ?? [
+            [w.x0, w.y0],
+            [w.x1, w.y1],
+          ],
+      ),
+    )
   }
   return paths
 }
 
 /** A path with one vertical stretch, in the lane nearest the target that no other source's wire uses. */
 function oneLane(w: Wire, boxes: readonly Box[], lanes: Lane[]): Path | undefined {
-  const from = w.x0 + STUB, to = w.x1 - STUB, top = Math.min(w.y0, w.y1), bottom = Math.max(w.y0, w.y1)
+  const from = w.x0 + STUB
+  const to = w.x1 - STUB
+  const top = Math.min(w.y0, w.y1)
+  const bottom = Math.max(w.y0, w.y1)
   if (from > to) return undefined
   for (let x = to; x >= from; x -= LANE) {
-    if (lanes.some(l => l.source !== w.source && Math.abs(l.x - x) < LANE - 1 && l.top < bottom + 3 && l.bottom > top - 3) && top !== bottom) continue
-    if (!free(boxes, from, w.y0, x, w.y0) || !free(boxes, x, w.y0, x, w.y1) || !free(boxes, x, w.y1, to, w.y1)) continue
+    if (
+      lanes.some(
+        l => l.source !== w.source && Math.abs(l.x - x) < LANE - 1 && l.top < bottom + 3 && l.bottom > top - 3,
+      ) &&
+      top !== bottom
+    )
+      continue
+    if (!free(boxes, from, w.y0, x, w.y0) || !free(boxes, x, w.y0, x, w.y1) || !free(boxes, x, w.y1, to, w.y1))
+      continue
     lanes.push({ x, top, bottom, source: w.source })
-    return [[w.x0, w.y0], [x, w.y0], [x, w.y1], [w.x1, w.y1]]
+    return [
+      [w.x0, w.y0],
+      [x, w.y0],
+      [x, w.y1],
+      [w.x1, w.y1],
+    ]
   }
   return undefined
 }
 
 /** The cheapest way over the lines beside the boxes and through the ends. */
 function shortestWay(w: Wire, boxes: readonly Box[]): Path | undefined {
-  const sx = w.x0 + STUB, ex = w.x1 - STUB, unique = (v: number[]) => [...new Set(v)].sort((a, b) => a - b)
-  const xs = unique([sx, ex, ...boxes.flatMap(b => [b.x - CLEAR - 4, b.x + b.width + CLEAR + 4])]), ys = unique([w.y0, w.y1, ...boxes.flatMap(b => [b.y - CLEAR - 4, b.y + b.height + CLEAR + 4])])
-  const nx = xs.length, ny = ys.length, goal = xs.indexOf(ex) + ys.indexOf(w.y1) * nx, start = xs.indexOf(sx) + ys.indexOf(w.y0) * nx
+  const sx = w.x0 + STUB
+  const ex = w.x1 - STUB
+  const unique = (v: number[]) => [...new Set(v)].sort((a, b) => a - b)
+  const xs = unique([sx, ex, ...boxes.flatMap(b => [b.x - CLEAR - 4, b.x + b.width + CLEAR + 4])])
+  const ys = unique([w.y0, w.y1, ...boxes.flatMap(b => [b.y - CLEAR - 4, b.y + b.height + CLEAR + 4])])
+  const nx = xs.length
+  const ny = ys.length
+  const goal = xs.indexOf(ex) + ys.indexOf(w.y1) * nx
+  const start = xs.indexOf(sx) + ys.indexOf(w.y0) * nx
   // two states a crossing: arrived at it along x (0) or along y (1)
-  const cost = new Float64Array(nx * ny * 2).fill(Infinity), from = new Int32Array(nx * ny * 2).fill(-1), open = new Heap()
+  const cost = new Float64Array(nx * ny * 2).fill(Infinity)
+  const from = new Int32Array(nx * ny * 2).fill(-1)
+  const open = new Heap()
   const ahead = (at: number) => Math.abs(xs[at % nx]! - ex) + Math.abs(ys[Math.floor(at / nx)]! - w.y1)
   cost[start * 2] = 0
   open.push(start * 2, ahead(start))
   for (let state = open.pop(); state >= 0; state = open.pop()) {
-    const at = state >> 1, along = state & 1, i = at % nx, j = Math.floor(at / nx)
+    const at = state >> 1
+    const along = state & 1
+    const i = at % nx
+    const j = Math.floor(at / nx)
     if (at === goal) return [[w.x0, w.y0], ...pathTo(state, from, xs, ys), [w.x1, w.y1]]
-    for (const [di, dj] of [[1, 0], [-1, 0], [0, 1], [0, -1]] as const) {
-      const i2 = i + di, j2 = j + dj
+    for (const [di, dj] of [
+      [1, 0],
+      [-1, 0],
+      [0, 1],
+      [0, -1],
+    ] as const) {
+      const i2 = i + di
+      const j2 = j + dj
       if (i2 < 0 || j2 < 0 || i2 >= nx || j2 >= ny) continue
-      const next = (i2 + j2 * nx) * 2 + (dj ? 1 : 0), length = Math.abs(xs[i2]! - xs[i]!) + Math.abs(ys[j2]! - ys[j]!)
+      const next = (i2 + j2 * nx) * 2 + (dj ? 1 : 0)
+      const length = Math.abs(xs[i2]! - xs[i]!) + Math.abs(ys[j2]! - ys[j]!)
       // the last bend into the target's stub counts too
       const c = cost[state]! + length + (along !== (dj ? 1 : 0) ? BEND : 0) + (next >> 1 === goal && dj ? BEND : 0)
       if (c >= cost[next]! || !free(boxes, xs[i]!, ys[j]!, xs[i2]!, ys[j2]!)) continue
@@ -77,15 +148,22 @@ function shortestWay(w: Wire, boxes: readonly Box[]): Path | undefined {
 
 function pathTo(state: number, from: Int32Array, xs: number[], ys: number[]): Path {
   const out: Path = []
-  for (let s = state; s >= 0; s = from[s]!) out.unshift([xs[(s >> 1) % xs.length]!, ys[Math.floor((s >> 1) / xs.length)]!])
+  for (let s = state; s >= 0; s = from[s]!)
+    out.unshift([xs[(s >> 1) % xs.length]!, ys[Math.floor((s >> 1) / xs.length)]!])
   return out
 }
 
 /** A path without points in the middle of a straight stretch. */
 function simplified(path: Path): Path {
   return path.filter((p, i) => {
-    const a = path[i - 1], b = path[i + 1]
-    return !a || !b || !(a[0] === p[0] && p[0] === b[0] || a[1] === p[1] && p[1] === b[1]) && !(a[0] === p[0] && a[1] === p[1])
+    const a = path[i - 1]
+    const b = path[i + 1]
+    return (
+      !a ||
+      !b ||
+      (!((a[0] === p[0] && p[0] === b[0]) || (a[1] === p[1] && p[1] === b[1])) &&
+        !(a[0] === p[0] && a[1] === p[1]))
+    )
   })
 }
 
@@ -108,7 +186,10 @@ class Heap {
   /** The cheapest; −1 when there is none. */
   pop(): number {
     if (!this.items.length) return -1
-    const best = this.items[0]!, item = this.items.pop()!, price = this.prices.pop()!, n = this.items.length
+    const best = this.items[0]!
+    const item = this.items.pop()!
+    const price = this.prices.pop()!
+    const n = this.items.length
     if (n === 0) return best
     let i = 0
     for (let down = 1; down < n; down = 2 * i + 1) {
@@ -127,20 +208,31 @@ class Heap {
 /** A path as SVG, its corners softened so that the eye can follow one wire across another. */
 export function pathText(path: Path): string {
   const R = 5
-  return path.map(([x, y], i) => {
-    const a = path[i - 1], b = path[i + 1]
-    if (!a) return `M ${x} ${y}`
-    if (!b) return `L ${x} ${y}`
-    const toward = (p: [number, number]) => { const d = Math.hypot(p[0] - x, p[1] - y), t = Math.min(R, d / 2) / (d || 1); return `${+(x + (p[0] - x) * t).toFixed(1)} ${+(y + (p[1] - y) * t).toFixed(1)}` }
-    return `L ${toward(a)} Q ${x} ${y} ${toward(b)}`
-  }).join(' ')
+  return path
+    .map(([x, y], i) => {
+      const a = path[i - 1]
+      const b = path[i + 1]
+      if (!a) return `M ${x} ${y}`
+      if (!b) return `L ${x} ${y}`
+      const toward = (p: [number, number]) => {
+        const d = Math.hypot(p[0] - x, p[1] - y)
+        const t = Math.min(R, d / 2) / (d || 1)
+        return `${+(x + (p[0] - x) * t).toFixed(1)} ${+(y + (p[1] - y) * t).toFixed(1)}`
+      }
+      return `L ${toward(a)} Q ${x} ${y} ${toward(b)}`
+    })
+    .join(' ')
 }
 
 /** Distance from a point to a path. */
 export function distanceTo(path: Path, x: number, y: number): number {
   let best = Infinity
   for (let i = 1; i < path.length; i++) {
-    const [ax, ay] = path[i - 1]!, [bx, by] = path[i]!, dx = bx - ax, dy = by - ay, t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)))
+    const [ax, ay] = path[i - 1]!
+    const [bx, by] = path[i]!
+    const dx = bx - ax
+    const dy = by - ay
+    const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)))
     best = Math.min(best, Math.hypot(ax + t * dx - x, ay + t * dy - y))
   }
   return best

@@ -5,9 +5,28 @@ import { surfaceTint } from './tint'
 
 export type Hatch = 'metal' | 'glass' | 'polymer' | 'powder'
 /** A layer with what the drawing and its label say of it. */
-export interface DrawnLayer extends Layer { tint: string, hatch: Hatch, detail: string, mask?: string, share?: number }
-export interface Band { layer: DrawnLayer, path: string, top: number, middle: number, from: number, to: number, kept: number }
-export interface Section { bands: Band[], ground: number, bottom: number, scale: number }
+export interface DrawnLayer extends Layer {
+  tint: string
+  hatch: Hatch
+  detail: string
+  mask?: string
+  share?: number
+}
+export interface Band {
+  layer: DrawnLayer
+  path: string
+  top: number
+  middle: number
+  from: number
+  to: number
+  kept: number
+}
+export interface Section {
+  bands: Band[]
+  ground: number
+  bottom: number
+  scale: number
+}
 
 /** Columns of the drawing and the height of its parts, pixels. */
 export const SECTION = { left: 40, right: 168, top: 22, stock: 76, break: 34, room: 132, least: 16 } as const
@@ -20,25 +39,52 @@ const micro = (m: number) => `${+(m * 1e6).toPrecision(3)}`
 
 /** Reads what the drawing needs of each layer. */
 export function drawnLayers(document: Element, layers: readonly Layer[]): DrawnLayer[] {
-  return layers.map((l) => {
-    const e = childNamed(document, l.surface), value = (n: string) => e && inputOf(e, n)?.attributes.value
-    const mix = l.kind === 'cut' || l.kind === 'deposit' ? inputOf(childNamed(document, l.node)!, 'mix')?.attributes : undefined
-    const metal = e?.tag === 'wl_metal' || Number(value('base_metalness') ?? 0) > 0.5, clear = l.kind === 'coat' || Number(value('transmission_weight') ?? 0) > 0.5
+  return layers.map(l => {
+    const e = childNamed(document, l.surface)
+    const value = (n: string) => e && inputOf(e, n)?.attributes.value
+    const mix =
+      l.kind === 'cut' || l.kind === 'deposit'
+        ? inputOf(childNamed(document, l.node)!, 'mix')?.attributes
+        : undefined
+    const metal = e?.tag === 'wl_metal' || Number(value('base_metalness') ?? 0) > 0.5
+    const clear = l.kind === 'coat' || Number(value('transmission_weight') ?? 0) > 0.5
     const rough = value('coat_roughness') ?? value('specular_roughness') ?? value('roughness')
-    const detail = l.kind === 'cut'
-      ? `to ${layers.find(x => x.node === l.bare)?.title ?? l.bare}`
-      : [l.thickness !== undefined ? `${micro(l.thickness)} µm` : e?.tag === 'wl_metal' ? 'n,k measured' : undefined, rough !== undefined ? `rough ${+Number(rough).toPrecision(2)}` : undefined].filter(Boolean).join(' · ')
+    const detail =
+      l.kind === 'cut'
+        ? `to ${layers.find(x => x.node === l.bare)?.title ?? l.bare}`
+        : [
+            l.thickness !== undefined
+              ? `${micro(l.thickness)} µm`
+              : e?.tag === 'wl_metal'
+                ? 'n,k measured'
+                : undefined,
+            rough !== undefined ? `rough ${+Number(rough).toPrecision(2)}` : undefined,
+          ]
+            .filter(Boolean)
+            .join(' · ')
     return {
-      ...l, tint: surfaceTint(document, l.surface), hatch: metal ? 'metal' : clear ? 'glass' : /primer|dust|powder/i.test(l.title) ? 'powder' : 'polymer', detail,
-      ...(mix?.nodename !== undefined ? { mask: mix.nodename } : mix?.value !== undefined ? { share: Math.min(1, Math.max(0, Number(mix.value))) } : {}),
+      ...l,
+      tint: surfaceTint(document, l.surface),
+      hatch: metal ? 'metal' : clear ? 'glass' : /primer|dust|powder/i.test(l.title) ? 'powder' : 'polymer',
+      detail,
+      ...(mix?.nodename !== undefined
+        ? { mask: mix.nodename }
+        : mix?.value !== undefined
+          ? { share: Math.min(1, Math.max(0, Number(mix.value))) }
+          : {}),
     }
   })
 }
 
 /** Mask of a layer at place i of {@link PLACES}: sampled, constant, or `fallback` where it is not known. */
-export function shareAt(layer: DrawnLayer, masks: ReadonlyMap<string, Float64Array>, i: number, fallback: number): number {
+export function shareAt(
+  layer: DrawnLayer,
+  masks: ReadonlyMap<string, Float64Array>,
+  i: number,
+  fallback: number,
+): number {
   const v = layer.mask !== undefined ? masks.get(layer.mask) : undefined
-  return v?.length ? v[Math.min(v.length - 1, Math.floor(i / PLACES * v.length))]! : layer.share ?? fallback
+  return v?.length ? v[Math.min(v.length - 1, Math.floor((i / PLACES) * v.length))]! : (layer.share ?? fallback)
 }
 
 /** Mean of a layer's mask along the line. */
@@ -49,18 +95,31 @@ export function meanShare(layer: DrawnLayer, masks: ReadonlyMap<string, Float64A
 }
 
 /**
- * Draws the layers as they lie along the line. Each follows what it lands on; a cut takes away what lies between it and what it lays bare.
- * @param scale pixels a metre of depth; undefined fits the whole into the room. Thin layers are drawn thicker than they are, so that each can be picked.
+ * Draws the layers as they lie along the line. Each follows what it lands on; a cut takes away what lies between
+ * it and what it lays bare.
+ * @param scale pixels a metre of depth; undefined fits the whole into the room. Thin layers are drawn thicker than
+ * they are, so that each can be picked.
  */
-export function drawSection(layers: readonly DrawnLayer[], masks: ReadonlyMap<string, Float64Array>, scale?: number): Section {
-  const solid = layers.filter(l => l.kind === 'deposit' || l.kind === 'coat'), names = layers.map(l => l.node)
-  const full = solid.reduce((s, l) => s + (l.thickness ?? ASSUMED), 0), perMetre = scale ?? (full > 0 ? SECTION.room / full : 0)
-  const heights = solid.map(l => Math.max(SECTION.least, (l.thickness ?? ASSUMED) * perMetre)), ground = SECTION.top + 30 + heights.reduce((a, b) => a + b, 0)
+export function drawSection(
+  layers: readonly DrawnLayer[],
+  masks: ReadonlyMap<string, Float64Array>,
+  scale?: number,
+): Section {
+  const solid = layers.filter(l => l.kind === 'deposit' || l.kind === 'coat')
+  const names = layers.map(l => l.node)
+  const full = solid.reduce((s, l) => s + (l.thickness ?? ASSUMED), 0)
+  const perMetre = scale ?? (full > 0 ? SECTION.room / full : 0)
+  const heights = solid.map(l => Math.max(SECTION.least, (l.thickness ?? ASSUMED) * perMetre))
+  const ground = SECTION.top + 30 + heights.reduce((a, b) => a + b, 0)
   const level = new Float64Array(PLACES + 1).fill(ground)
   let depth = 0
   const bands = solid.map((layer, k): Band => {
-    const at = layers.indexOf(layer), cuts = layers.filter((c, j) => c.kind === 'cut' && !c.off && j > at && c.bare !== undefined && names.indexOf(c.bare) < at)
-    const base = level.slice(), from = depth
+    const at = layers.indexOf(layer)
+    const cuts = layers.filter(
+      (c, j) => c.kind === 'cut' && !c.off && j > at && c.bare !== undefined && names.indexOf(c.bare) < at,
+    )
+    const base = level.slice()
+    const from = depth
     let kept = 0
     for (let i = 0; i <= PLACES; i++) {
       let share = layer.off ? 0 : layer.kind === 'deposit' ? shareAt(layer, masks, i, 1) : 1
@@ -68,8 +127,16 @@ export function drawSection(layers: readonly DrawnLayer[], masks: ReadonlyMap<st
       kept += share / (PLACES + 1)
       level[i] = base[i]! - heights[k]! * share
     }
-    depth += layer.off ? 0 : layer.thickness ?? ASSUMED
-    return { layer, path: `M ${points(level, false)} L ${points(base, true)} Z`, top: base[0]! - heights[k]!, middle: base[0]! - heights[k]! / 2, from, to: depth, kept }
+    depth += layer.off ? 0 : (layer.thickness ?? ASSUMED)
+    return {
+      layer,
+      path: `M ${points(level, false)} L ${points(base, true)} Z`,
+      top: base[0]! - heights[k]!,
+      middle: base[0]! - heights[k]! / 2,
+      from,
+      to: depth,
+      kept,
+    }
   })
   return { bands, ground, bottom: ground + SECTION.stock, scale: perMetre }
 }
@@ -78,7 +145,7 @@ function points(level: Float64Array, back: boolean): string {
   let out = ''
   for (let n = 0; n <= PLACES; n++) {
     const i = back ? PLACES - n : n
-    out += `${(SECTION.left + (SECTION.right - SECTION.left) * i / PLACES).toFixed(1)},${level[i]!.toFixed(1)} `
+    out += `${(SECTION.left + ((SECTION.right - SECTION.left) * i) / PLACES).toFixed(1)},${level[i]!.toFixed(1)} `
   }
   return out
 }
@@ -86,10 +153,17 @@ function points(level: Float64Array, back: boolean): string {
 /** Distance between the tops of two labels at least, pixels. */
 const LABEL = 37
 
-/** Where the labels stand, in the layers' order from the top: beside their bands, a cut at the height from which it goes down, kept apart. */
-export function placeLabels(layers: readonly DrawnLayer[], section: Section): { layer: DrawnLayer, y: number, at: number, kept: number }[] {
-  let next = 8, surface = section.bands.at(-1)?.top ?? section.ground
-  return [...layers].reverse().map((layer) => {
+/**
+ * Where the labels stand, in the layers' order from the top: beside their bands, a cut at the height from which it
+ * goes down, kept apart.
+ */
+export function placeLabels(
+  layers: readonly DrawnLayer[],
+  section: Section,
+): { layer: DrawnLayer; y: number; at: number; kept: number }[] {
+  let next = 8
+  let surface = section.bands.at(-1)?.top ?? section.ground
+  return [...layers].reverse().map(layer => {
     const band = section.bands.find(b => b.layer === layer)
     const y = band?.middle ?? (layer.kind === 'stock' ? section.ground + 30 : surface - 4)
     if (band) surface = band.top
@@ -100,6 +174,6 @@ export function placeLabels(layers: readonly DrawnLayer[], section: Section): { 
 }
 
 /** What a label dropped at height `y` would lie on: the spine node of the label under it. */
-export function dropTarget(labels: readonly { layer: DrawnLayer, at: number }[], y: number): string | undefined {
+export function dropTarget(labels: readonly { layer: DrawnLayer; at: number }[], y: number): string | undefined {
   return (labels.find(l => l.at + LABEL / 2 > y) ?? labels.at(-1))?.layer.node
 }

@@ -11,39 +11,116 @@ import { createSession } from './session'
 
 vi.hoisted(() => vi.stubGlobal('window', {}))
 
-const W = 320, H = 200
+const W = 320
+const H = 200
 const program = (grey: number) => compileNetwork(mtlx(pbr({ base_color: `${grey}, ${grey}, ${grey}` })), 's')
-const geometry = createGeometry({ parts: [sphere('left', 0.8, 8, 16, [-1, 0, 0]), sphere('right', 0.8, 8, 16, [1, 0, 0])] })
-const world: World = { geometry, lights: createLights(uniform(1), null), programs: [program(0.2), program(0.6)], textures: [[], []], materialOf: Int32Array.of(0, 1), priorityOf: new Int32Array(2), maxOpaque: 4, maxSpecular: 8 }
-const camera = (x: number) => ({ name: 'c', position: [x, 0, 8] as [number, number, number], target: [0, 0, 0] as [number, number, number], fov: 15 })
+const geometry = createGeometry({
+  parts: [sphere('left', 0.8, 8, 16, [-1, 0, 0]), sphere('right', 0.8, 8, 16, [1, 0, 0])],
+})
+const world: World = {
+  geometry,
+  lights: createLights(uniform(1), null),
+  programs: [program(0.2), program(0.6)],
+  textures: [[], []],
+  materialOf: Int32Array.of(0, 1),
+  priorityOf: new Int32Array(2),
+  maxOpaque: 4,
+  maxSpecular: 8,
+}
+const camera = (x: number) => ({
+  name: 'c',
+  position: [x, 0, 8] as [number, number, number],
+  target: [0, 0, 0] as [number, number, number],
+  fov: 15,
+})
 
 /** A worker that only keeps what it is told. */
-class Listener<M> { got: M[] = []; onmessage: ((e: MessageEvent) => void) | null = null; onerror = null; postMessage(m: M) { this.got.push(m) } terminate() { this.got = [] } }
+class Listener<M> {
+  got: M[] = []
+  onmessage: ((e: MessageEvent) => void) | null = null
+  onerror = null
+  postMessage(m: M) {
+    this.got.push(m)
+  }
+  terminate() {
+    this.got = []
+  }
+}
 
 /** A session on listeners, after its first picture with this camera. */
 function begun() {
-  const render = [new Listener<ToWorker>(), new Listener<ToWorker>()], display = new Listener<DisplayMessage>(), denoise = [new Listener<DisplayMessage>()], stands = vi.fn(), drawn = vi.fn()
+  const render = [new Listener<ToWorker>(), new Listener<ToWorker>()]
+  const display = new Listener<DisplayMessage>()
+  const denoise = [new Listener<DisplayMessage>()]
+  const stands = vi.fn()
+  const drawn = vi.fn()
   const canvas = { transferControlToOffscreen: () => ({}) } as unknown as HTMLCanvasElement
-  const s = createSession(canvas, { render, display, denoise } as unknown as Parameters<typeof createSession>[1], { stands, drawn, counts() {}, failed() {} })
-  const control = () => { const m = render[0]!.got.find(x => x.kind === 'control'); return (m as { control: Int32Array }).control }
-  const jobs = () => render[1]!.got.flatMap(m => m.kind === 'job' ? [m.job] : [])
+  const s = createSession(canvas, { render, display, denoise } as unknown as Parameters<typeof createSession>[1], {
+    stands,
+    drawn,
+    counts() {},
+    failed() {},
+  })
+  const control = () => {
+    const m = render[0]!.got.find(x => x.kind === 'control')
+    return (m as { control: Int32Array }).control
+  }
+  const jobs = () => render[1]!.got.flatMap(m => (m.kind === 'job' ? [m.job] : []))
   const job = (): Job => jobs().at(-1)!
-  const report = (r: Partial<DrawnReport>) => display.onmessage!({ data: { kind: 'drawn', epoch: s.epoch, level: 1, passes: 0, clipped: 0, noise: null, settled: 0, denoised: 0, at: 0, took: 0, ...r } } as MessageEvent)
+  const report = (r: Partial<DrawnReport>) =>
+    display.onmessage!({
+      data: {
+        kind: 'drawn',
+        epoch: s.epoch,
+        level: 1,
+        passes: 0,
+        clipped: 0,
+        noise: null,
+        settled: 0,
+        denoised: 0,
+        at: 0,
+        took: 0,
+        ...r,
+      },
+    } as MessageEvent)
   s.setSize(W, H)
   s.setCamera(camera(0))
   s.setWorld(world, true)
   // both balls seen side by side, in every tile of their half
-  s.film!.levels[1]!.part.forEach((_, i, part) => { part[i] = i % 160 < 80 ? 0 : 1 })
+  s.film!.levels[1]!.part.forEach((_, i, part) => {
+    part[i] = i % 160 < 80 ? 0 : 1
+  })
   report({ level: 2, passes: 1 })
   s.passDone(s.epoch)
   vi.advanceTimersByTime(1000)
   stands.mockClear()
-  return { s, render, display, stands, drawn, control, jobs, job, report, constants: (a: number, b: number) => [program(a).constants, program(b).constants], quick() { s.setConstants(this.constants(0.2, 0.5)); report({}) } }
+  return {
+    s,
+    render,
+    display,
+    stands,
+    drawn,
+    control,
+    jobs,
+    job,
+    report,
+    constants: (a: number, b: number) => [program(a).constants, program(b).constants],
+    quick() {
+      s.setConstants(this.constants(0.2, 0.5))
+      report({})
+    },
+  }
 }
 type Begun = ReturnType<typeof begun>
 let b: Begun
-beforeEach(() => { vi.useFakeTimers(); b = begun() })
-afterEach(() => { b.s.stop(); vi.useRealTimers() })
+beforeEach(() => {
+  vi.useFakeTimers()
+  b = begun()
+})
+afterEach(() => {
+  b.s.stop()
+  vi.useRealTimers()
+})
 
 describe('epochs', () => {
   it('begin for what can be seen, and not for constants that say the same', () => {
@@ -119,7 +196,12 @@ describe('a drag', () => {
     b.report({ level: -1 })
     expect(b.drawn).toHaveBeenCalledTimes(2)
     vi.advanceTimersByTime(200)
-    expect([b.job().only, b.job().moves, b.control()[CONTROL.held], b.control()[CONTROL.wanted]]).toEqual([null, false, 0, 70])
+    expect([b.job().only, b.job().moves, b.control()[CONTROL.held], b.control()[CONTROL.wanted]]).toEqual([
+      null,
+      false,
+      0,
+      70,
+    ])
     expect(b.job().constants).toEqual(b.constants(0.2, 0.4))
     const { epoch } = b.s
     b.report({})
@@ -157,5 +239,10 @@ it('lights kept apart are dimmed by mixing, without a new epoch', () => {
 })
 
 it('pixels and parts outside the picture are none', () => {
-  expect([b.s.partAt(-1, 0), b.s.partAt(W, 0), b.s.pixelAt(0, H), b.s.picture()]).toEqual([-1, -1, undefined, undefined])
+  expect([b.s.partAt(-1, 0), b.s.partAt(W, 0), b.s.pixelAt(0, H), b.s.picture()]).toEqual([
+    -1,
+    -1,
+    undefined,
+    undefined,
+  ])
 })

@@ -1,17 +1,35 @@
 /**
- * The page's side of the renderer: workers, shared film, and epochs. Every change begins a new epoch: workers drop what is stale within a tile,
- * coarse pictures come first, passes add up after them.
+ * The page's side of the renderer: workers, shared film, and epochs. Every change begins a new epoch: workers drop
+ * what is stale within a tile, coarse pictures come first, passes add up after them.
  */
 import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
 import { areGrey, factorsBetween, lightCount, type Lights } from '../../core/light/lights'
-import { createFilm, lockTile, openLocks, TILE, tileBox, tileCount, tilePasses, tilesAcross, unlockTile, type Film } from '../../core/render/film'
+import {
+  createFilm,
+  lockTile,
+  openLocks,
+  TILE,
+  tileBox,
+  tileCount,
+  tilePasses,
+  tilesAcross,
+  unlockTile,
+  type Film,
+} from '../../core/render/film'
 import { VIEW_LEAST, VIEW_NOISE } from '../../core/render/settle'
 import { remixTile, setMix } from '../../core/render/mix'
 import { createDenoiseMemory } from '../../core/render/denoise-memory'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/scene/world'
-import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ProfileAnswer, type ToWorker } from '../../workers/protocol'
+import {
+  CONTROL,
+  DONE_ROW,
+  EPOCHS,
+  type FromWorker,
+  type ProfileAnswer,
+  type ToWorker,
+} from '../../workers/protocol'
 import { tilesIn, type Region } from './region'
 import type { Look } from './loader'
 import { CALL, type DisplayMessage, type DrawnReport } from './messages'
@@ -19,11 +37,18 @@ import { watchBeats } from './beats'
 import { startRenderWorker, type Workers } from './start-workers'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
-type Note = { kind: 'epoch' | 'drawn', epoch: number, at: number, took?: number }
+type Note = { kind: 'epoch' | 'drawn'; epoch: number; at: number; took?: number }
 /** Where `wavelume benchmark preview` asks the page to note when epochs begin and are drawn. */
 const notes = (window as { wavelumeNotes?: Note[] }).wavelumeNotes
 let touched = -Infinity
-if (notes) addEventListener('input', () => { touched = performance.now() }, true)
+if (notes)
+  addEventListener(
+    'input',
+    () => {
+      touched = performance.now()
+    },
+    true,
+  )
 
 /** Passes after which the live view rests. */
 export const MOST_PASSES = 1024
@@ -36,41 +61,71 @@ export interface SessionEvents {
   failed(message: string): void
 }
 
-export function createSession(canvas: HTMLCanvasElement, { render: workers, display, denoise }: Workers, events: SessionEvents) {
+export function createSession(
+  canvas: HTMLCanvasElement,
+  { render: workers, display, denoise }: Workers,
+  events: SessionEvents,
+) {
   const control = new Int32Array(shared(CONTROL.size * 4))
   const threads = workers.length
   const offscreen = canvas.transferControlToOffscreen()
   display.postMessage({ kind: 'canvas', canvas: offscreen }, [offscreen])
-  let film: Film | undefined, world: World | undefined, camera: Camera | undefined
-  let epoch = 0, guideKey = '', paused = false
-  let geometryId = 0, pendingGuide = '', /** Whether nothing but the camera has changed since the last epoch began. */ onlyMoved = false
-  let constants: number[][] | null = null, lights: Lights | null = null
-  const answers = new Map<number, (rgb: Float32Array) => void>(), profiles = new Map<number, (a: ProfileAnswer) => void>()
+  let film: Film | undefined
+  let world: World | undefined
+  let camera: Camera | undefined
+  let epoch = 0
+  let guideKey = ''
+  let paused = false
+  let geometryId = 0
+  let pendingGuide = ''
+  /** Whether nothing but the camera has changed since the last epoch began. */ let onlyMoved = false
+  let constants: number[][] | null = null
+  let lights: Lights | null = null
+  const answers = new Map<number, (rgb: Float32Array) => void>()
+  const profiles = new Map<number, (a: ProfileAnswer) => void>()
   let nextAnswer = 0
   /** What of the picture is rendered, as shares of its width and height; null for all of it. */
   let region: Region | null = null
-  const all = (m: ToWorker) => { for (const w of workers) w.postMessage(m) }
+  const all = (m: ToWorker) => {
+    for (const w of workers) w.postMessage(m)
+  }
 
   function listen(w: Worker): void {
     w.onmessage = (event: MessageEvent<FromWorker>) => {
       const m = event.data
       if (m.kind === 'counts') events.counts(m.paths, m.rays)
       else if (m.kind === 'failed') events.failed(m.message)
-      else if (m.kind === 'swatch') { answers.get(m.id)?.(m.rgb); answers.delete(m.id) }
-      else if (m.kind === 'profile') { profiles.get(m.id)?.(m); profiles.delete(m.id) }
+      else if (m.kind === 'swatch') {
+        answers.get(m.id)?.(m.rgb)
+        answers.delete(m.id)
+      } else if (m.kind === 'profile') {
+        profiles.get(m.id)?.(m)
+        profiles.delete(m.id)
+      }
     }
     w.onerror = event => events.failed(event.message)
   }
-  workers.forEach((w, hand) => { listen(w); w.postMessage({ kind: 'control', control, hand } satisfies ToWorker) })
-  const stopWatching = watchBeats(control, threads, beat => all({ kind: 'beat', beat }), (hand) => {
-    workers[hand]!.terminate()
-    const w = workers[hand] = startRenderWorker()
+  workers.forEach((w, hand) => {
     listen(w)
     w.postMessage({ kind: 'control', control, hand } satisfies ToWorker)
-    if (film) { openLocks(film, hand); w.postMessage({ kind: 'film', film } satisfies ToWorker) }
-    if (world) w.postMessage({ kind: 'world', world } satisfies ToWorker)
-    begin()
   })
+  const stopWatching = watchBeats(
+    control,
+    threads,
+    beat => all({ kind: 'beat', beat }),
+    hand => {
+      workers[hand]!.terminate()
+      const w = (workers[hand] = startRenderWorker())
+      listen(w)
+      w.postMessage({ kind: 'control', control, hand } satisfies ToWorker)
+      if (film) {
+        openLocks(film, hand)
+        w.postMessage({ kind: 'film', film } satisfies ToWorker)
+      }
+      if (world) w.postMessage({ kind: 'world', world } satisfies ToWorker)
+      begin()
+    },
+  )
   display.onmessage = (event: MessageEvent<DrawnReport>) => {
     notes?.push({ kind: 'drawn', epoch: event.data.epoch, at: event.data.at, took: event.data.took })
     const d = event.data
@@ -88,36 +143,75 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
   const SURROUNDINGS = 250
   /** How long a tint rests before it is rendered, ms. */
   const TINT_REST = 1500
-  let lastChange = 0, release: ReturnType<typeof setTimeout> | undefined
+  let lastChange = 0
+  let release: ReturnType<typeof setTimeout> | undefined
 
   /** Longest that a change waits for the picture of the one before, ms. */
   const PATIENCE = 90
   /** Whether nothing of the geometry was shown yet: then the coarsest picture comes first. */
   let unseen = true
-  let wholeAt = 0, partial = false, coarseDone = true, pending: ReturnType<typeof setTimeout> | undefined
+  let wholeAt = 0
+  let partial = false
+  let coarseDone = true
+  let pending: ReturnType<typeof setTimeout> | undefined
   /** Parts whose materials changed since the last epoch began; null when anything else did. */
   let changed: Set<number> | null = new Set()
 
-  /** Whether the picture is kept apart by light, the lights it is rendered with, and the one that is shown alone. */
-  let apart = false, rendered: Lights | null = null, lightAlone: number | null = null, exactLater: ReturnType<typeof setTimeout> | undefined
+  /**
+   * Whether the picture is kept apart by light, the lights it is rendered with, and the one that is shown alone.
+   */
+  let apart = false
+  let rendered: Lights | null = null
+  let lightAlone: number | null = null
+  let exactLater: ReturnType<typeof setTimeout> | undefined
 
   function makeFilm(width: number, height: number): void {
-    const scale = Math.max(1, width / 160), size = (s: number) => ({ width: Math.max(8, Math.round(width / s)), height: Math.max(8, Math.round(height / s)) }), wanted = lights ?? world?.lights
-    film = createFilm(width, height, { levels: [size(scale * 2), size(scale), size(Math.max(1, scale / 2))], aov: ['albedo', 'normal', ...apart && wanted ? ['lights'] : []], lights: wanted && lightCount(wanted), allocate: shared, squares: true })
+    const scale = Math.max(1, width / 160)
+    const size = (s: number) => ({
+      width: Math.max(8, Math.round(width / s)),
+      height: Math.max(8, Math.round(height / s)),
+    })
+    const wanted = lights ?? world?.lights
+    film = createFilm(width, height, {
+      levels: [size(scale * 2), size(scale), size(Math.max(1, scale / 2))],
+      aov: ['albedo', 'normal', ...(apart && wanted ? ['lights'] : [])],
+      lights: wanted && lightCount(wanted),
+      allocate: shared,
+      squares: true,
+    })
     const denoised = new Float32Array(shared(width * height * 16))
     display.postMessage({ kind: 'film', film, control, denoised } satisfies DisplayMessage)
-    const memory = createDenoiseMemory(width, height, shared), call = new Int32Array(shared(CALL.size * 4))
-    denoise.forEach((w, hand) => w.postMessage({ kind: 'team', film: film!, control, denoised, memory, call, hand, hands: denoise.length } satisfies DisplayMessage))
+    const memory = createDenoiseMemory(width, height, shared)
+    const call = new Int32Array(shared(CALL.size * 4))
+    denoise.forEach((w, hand) =>
+      w.postMessage({
+        kind: 'team',
+        film: film!,
+        control,
+        denoised,
+        memory,
+        call,
+        hand,
+        hands: denoise.length,
+      } satisfies DisplayMessage),
+    )
     all({ kind: 'film', film })
   }
 
-  /** Shows the picture under the present lights by mixing what each gave. @returns false where it must be rendered */
+  /**
+   * Shows the picture under the present lights by mixing what each gave.
+   * @returns false where it must be rendered
+   */
   function mix(): boolean {
-    const wanted = lights ?? world?.lights, factors = film?.lights.length && rendered && wanted ? factorsBetween(rendered, wanted) : null
+    const wanted = lights ?? world?.lights
+    const factors = film?.lights.length && rendered && wanted ? factorsBetween(rendered, wanted) : null
     if (!factors || !film) return false
     onlyMoved = false
     clearTimeout(exactLater)
-    setMix(film, factors.map((x, i) => lightAlone === null || Math.floor(i / 3) === lightAlone ? x : 0))
+    setMix(
+      film,
+      factors.map((x, i) => (lightAlone === null || Math.floor(i / 3) === lightAlone ? x : 0)),
+    )
     Atomics.store(control, CONTROL.denoised, 0)
     // the spectrum of a tinted light on coloured surfaces is found by rendering, once the hand rests
     if (!areGrey(factors)) exactLater = setTimeout(restart, TINT_REST)
@@ -137,7 +231,11 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
 
   /** The hand rests: full passes begin, or the whole picture anew where only what changed was kept up. */
   function letGo(): void {
-    if (!partial) { Atomics.store(control, CONTROL.held, 0); all({ kind: 'go' }); return }
+    if (!partial) {
+      Atomics.store(control, CONTROL.held, 0)
+      all({ kind: 'go' })
+      return
+    }
     onlyMoved = false
     begin(false)
   }
@@ -153,52 +251,111 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     // sums begin anew with these lights; what the old ones were mixed with must not be counted again
     if (film.lights.length) {
       film.mix.fill(1)
-      if (lightAlone !== null) setMix(film, film.mix.map((_, i) => Math.floor(i / 3) === lightAlone ? 1 : 0))
+      if (lightAlone !== null)
+        setMix(
+          film,
+          film.mix.map((_, i) => (Math.floor(i / 3) === lightAlone ? 1 : 0)),
+        )
     }
     epoch++
-    const now = performance.now(), held = drags && now - lastChange < 400
+    const now = performance.now()
+    const held = drags && now - lastChange < 400
     lastChange = now
     coarseDone = false
     clearTimeout(release)
     if (held) release = setTimeout(letGo, QUIET)
-    const row = epoch % EPOCHS, tiles = region && tilesIn(region, film.width, film.height)
+    const row = epoch % EPOCHS
+    const tiles = region && tilesIn(region, film.width, film.height)
     Atomics.store(control, CONTROL.tickets + row, 0)
     for (let k = 0; k < DONE_ROW; k++) Atomics.store(control, CONTROL.done + row * DONE_ROW + k, 0)
-    const skip = unseen ? 0 : 1, coarse = film.levels[skip]!
+    const skip = unseen ? 0 : 1
+    const coarse = film.levels[skip]!
     unseen = false
-    const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId, guided = key === guideKey
+    const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId
+    const guided = key === guideKey
     const concerned = guided && changed?.size ? tilesOf(coarse, changed) : null
-    // in a drag what changes is computed each time, what it lights and mirrors four times a second: the page needs the machine too
-    const { first = 0, order = null, parts = null } = concerned ?? {}, whole = tileCount(coarse.width, coarse.height)
+    // in a drag what changes is computed each time, what it lights and mirrors four times a second: the page needs
+    // the machine too
+    const { first = 0, order = null, parts = null } = concerned ?? {}
+    const whole = tileCount(coarse.width, coarse.height)
     partial = held && first > 0 && now - wholeAt < SURROUNDINGS
     if (!partial) wholeAt = now
     Atomics.store(control, CONTROL.wanted, partial ? first : whole)
     Atomics.store(control, CONTROL.held, held ? epoch : 0)
-    const frame = cameraFrame(camera, film.width, film.height), moves = onlyMoved
+    const frame = cameraFrame(camera, film.width, film.height)
+    const moves = onlyMoved
     onlyMoved = true
-    display.postMessage({ kind: 'epoch', epoch, camera: frame, moves, guided, skip, first, changed: parts, tiles } satisfies DisplayMessage)
+    display.postMessage({
+      kind: 'epoch',
+      epoch,
+      camera: frame,
+      moves,
+      guided,
+      skip,
+      first,
+      changed: parts,
+      tiles,
+    } satisfies DisplayMessage)
     changed = new Set()
     pendingGuide = key
     // a change counts from the event that made it
     notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + (now - touched < 300 ? touched : now) })
     Atomics.store(control, CONTROL.epoch, epoch)
-    all({ kind: 'job', job: { epoch, camera: frame, constants, lights, seed: 0, moves, skip, order, first, only: partial ? parts : null, tiles, start: 0, from: 0, to: MOST_PASSES, sums: epoch, settle: { noise: VIEW_NOISE, least: VIEW_LEAST } } })
+    all({
+      kind: 'job',
+      job: {
+        epoch,
+        camera: frame,
+        constants,
+        lights,
+        seed: 0,
+        moves,
+        skip,
+        order,
+        first,
+        only: partial ? parts : null,
+        tiles,
+        start: 0,
+        from: 0,
+        to: MOST_PASSES,
+        sums: epoch,
+        settle: { noise: VIEW_NOISE, least: VIEW_LEAST },
+      },
+    })
   }
 
   /** Order of a coarse picture's tiles that begins with those where `parts` were last seen. */
-  function tilesOf(level: Film['levels'][number], parts: Set<number>): { order: Int32Array, first: number, parts: Uint8Array } {
-    const across = tilesAcross(level.width), count = tileCount(level.width, level.height), seen = new Uint8Array(count)
-    for (let i = 0; i < level.part.length; i++) if (parts.has(level.part[i]!)) seen[Math.floor(Math.floor(i / level.width) / TILE) * across + Math.floor(i % level.width / TILE)] = 1
-    const tiles = Array.from({ length: count }, (_, i) => i), near = tiles.filter(i => seen[i])
-    return { order: Int32Array.from([...near, ...tiles.filter(i => !seen[i])]), first: near.length, parts: Uint8Array.from({ length: world!.geometry.partNames.length }, (_, i) => parts.has(i) ? 1 : 0) }
+  function tilesOf(
+    level: Film['levels'][number],
+    parts: Set<number>,
+  ): { order: Int32Array; first: number; parts: Uint8Array } {
+    const across = tilesAcross(level.width)
+    const count = tileCount(level.width, level.height)
+    const seen = new Uint8Array(count)
+    for (let i = 0; i < level.part.length; i++)
+      if (parts.has(level.part[i]!))
+        seen[Math.floor(Math.floor(i / level.width) / TILE) * across + Math.floor((i % level.width) / TILE)] = 1
+    const tiles = Array.from({ length: count }, (_, i) => i)
+    const near = tiles.filter(i => seen[i])
+    return {
+      order: Int32Array.from([...near, ...tiles.filter(i => !seen[i])]),
+      first: near.length,
+      parts: Uint8Array.from({ length: world!.geometry.partNames.length }, (_, i) => (parts.has(i) ? 1 : 0)),
+    }
   }
 
   return {
-    get epoch() { return epoch },
-    get film() { return film },
+    get epoch() {
+      return epoch
+    },
+    get film() {
+      return film
+    },
     threads,
     /** A whole pass with this camera is on the film: its first hits may guide the next coarse picture. */
-    passDone(of: number): void { if (of === epoch && !region) guideKey = pendingGuide },
+    passDone(of: number): void {
+      if (of === epoch && !region) guideKey = pendingGuide
+    },
     setSize(width: number, height: number): void {
       if (film?.width === width && film.height === height) return
       makeFilm(width, height)
@@ -208,7 +365,10 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
       world = next
       constants = null
       lights = null
-      if (newGeometry) { geometryId++; unseen = true }
+      if (newGeometry) {
+        geometryId++
+        unseen = true
+      }
       all({ kind: 'world', world })
       changed = null
       onlyMoved = false
@@ -216,36 +376,66 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     },
     /** Constants of every program, after a change that needs no new world. */
     setConstants(next: number[][]): void {
-      const before = constants ?? world?.programs.map(p => p.constants) ?? [], parts: number[] = []
+      const before = constants ?? world?.programs.map(p => p.constants) ?? []
+      const parts: number[] = []
       const differ = next.map((c, i) => c.length !== before[i]?.length || c.some((x, k) => x !== before[i]![k]))
-      world?.materialOf.forEach((m, p) => { if (differ[m]) parts.push(p) })
+      world?.materialOf.forEach((m, p) => {
+        if (differ[m]) parts.push(p)
+      })
       // an edit that reaches no surface leaves the picture as it is
       if (!differ.includes(true)) return
       constants = next
       restart(parts)
     },
     /** New lights: by mixing what each gave, where that will do, else by rendering. */
-    setLights(next: Lights): void { lights = next; if (!mix()) restart() },
-    /** Keeps the picture apart by light from now on, so that lights are dimmed, tinted and seen alone without rendering. */
+    setLights(next: Lights): void {
+      lights = next
+      if (!mix()) restart()
+    },
+    /**
+     * Keeps the picture apart by light from now on, so that lights are dimmed, tinted and seen alone without
+     * rendering.
+     */
     keepLightsApart(): void {
       if (apart) return
       apart = true
-      if (film && world) { makeFilm(film.width, film.height); restart() }
+      if (film && world) {
+        makeFilm(film.width, film.height)
+        restart()
+      }
     },
     /** Shows one light alone, by its number; null for all of them. */
-    setLightAlone(light: number | null): void { lightAlone = light; if (!mix()) restart() },
+    setLightAlone(light: number | null): void {
+      lightAlone = light
+      if (!mix()) restart()
+    },
     /** Renders only a region of the picture, or all of it again. */
-    setRegion(next: Region | null): void { region = next; restart() },
-    setCamera(next: Camera): void { camera = next; restart(null, true) },
-    setLook(look: Look, clipping: boolean, zones: boolean, denoiseView: boolean): void { for (const w of [display, ...denoise]) w.postMessage({ kind: 'look', ...look, clipping, zones, denoise: denoiseView } satisfies DisplayMessage) },
+    setRegion(next: Region | null): void {
+      region = next
+      restart()
+    },
+    setCamera(next: Camera): void {
+      camera = next
+      restart(null, true)
+    },
+    setLook(look: Look, clipping: boolean, zones: boolean, denoiseView: boolean): void {
+      for (const w of [display, ...denoise])
+        w.postMessage({ kind: 'look', ...look, clipping, zones, denoise: denoiseView } satisfies DisplayMessage)
+    },
     pause(on: boolean): void {
       paused = on
-      if (on) { epoch++; Atomics.store(control, CONTROL.epoch, epoch) }
-      else restart()
+      if (on) {
+        epoch++
+        Atomics.store(control, CONTROL.epoch, epoch)
+      } else restart()
     },
     /** Leaves more of the machine to the page, while it moves something large. */
-    setPolite(on: boolean): void { Atomics.store(control, CONTROL.polite, on ? 1 : 0) },
-    get paused() { return paused },
+    setPolite(on: boolean): void {
+      Atomics.store(control, CONTROL.polite, on ? 1 : 0)
+    },
+    get paused() {
+      return paused
+    },
     /** Part under a pixel, from the first pass; −1 for none. */
     partAt(x: number, y: number): number {
       if (!film || x < 0 || y < 0 || x >= film.width || y >= film.height) return -1
@@ -254,19 +444,23 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
     /** Mean of the passes at a pixel, linear Rec.709; undefined before its first pass. */
     pixelAt(x: number, y: number): number[] | undefined {
       if (!film || x < 0 || y < 0 || x >= film.width || y >= film.height) return undefined
-      const passes = tilePasses(film, Math.floor(y / TILE) * tilesAcross(film.width) + Math.floor(x / TILE), epoch), o = (Math.floor(y) * film.width + Math.floor(x)) * 3
+      const passes = tilePasses(film, Math.floor(y / TILE) * tilesAcross(film.width) + Math.floor(x / TILE), epoch)
+      const o = (Math.floor(y) * film.width + Math.floor(x)) * 3
       return passes > 0 ? [0, 1, 2].map(k => film!.sum[o + k]! / passes) : undefined
     },
     /** Mean of the passes so far, linear Rec.709; undefined before the first full pass. */
-    picture(): { width: number, height: number, rgb: Float32Array, passes: number } | undefined {
+    picture(): { width: number; height: number; rgb: Float32Array; passes: number } | undefined {
       if (!film) return undefined
       let passes = Infinity
-      const { width, height } = film, rgb = new Float32Array(width * height * 3)
+      const { width, height } = film
+      const rgb = new Float32Array(width * height * 3)
       for (let t = 0; t < tileCount(width, height); t++) {
         lockTile(film, t)
         remixTile(film, t)
-        const n = tilePasses(film, t, epoch), { x0, y0, w, h } = tileBox(width, height, t)
-        for (let y = y0; y < y0 + h; y++) for (let o = (y * width + x0) * 3; o < (y * width + x0 + w) * 3; o++) rgb[o] = film.sum[o]! / n
+        const n = tilePasses(film, t, epoch)
+        const { x0, y0, w, h } = tileBox(width, height, t)
+        for (let y = y0; y < y0 + h; y++)
+          for (let o = (y * width + x0) * 3; o < (y * width + x0 + w) * 3; o++) rgb[o] = film.sum[o]! / n
         unlockTile(film, t)
         if (n === 0) return undefined
         passes = Math.min(passes, n)
@@ -274,22 +468,44 @@ export function createSession(canvas: HTMLCanvasElement, { render: workers, disp
       return { width, height, rgb, passes }
     },
     /** Small picture of a program on a part: the mean of four passes. @param from first of the passes */
-    swatch(program: Program, textures: (Texture | null)[], part: number, view: Camera, size: number, from = 0): Promise<Float32Array> {
+    swatch(
+      program: Program,
+      textures: (Texture | null)[],
+      part: number,
+      view: Camera,
+      size: number,
+      from = 0,
+    ): Promise<Float32Array> {
       const id = nextAnswer++
-      return new Promise((resolve) => {
+      return new Promise(resolve => {
         answers.set(id, resolve)
-        workers[id % workers.length]!.postMessage({ kind: 'swatch', request: { id, program, textures, part, camera: cameraFrame(view, 1, 1), size, from, passes: 4 } } satisfies ToWorker)
+        workers[id % workers.length]!.postMessage({
+          kind: 'swatch',
+          request: { id, program, textures, part, camera: cameraFrame(view, 1, 1), size, from, passes: 4 },
+        } satisfies ToWorker)
       })
     },
     /** Values of programs along a line of rays. */
-    profile(programs: { program: Program, textures: (Texture | null)[] }[], rays: Float64Array, part: number): Promise<ProfileAnswer> {
+    profile(
+      programs: { program: Program; textures: (Texture | null)[] }[],
+      rays: Float64Array,
+      part: number,
+    ): Promise<ProfileAnswer> {
       const id = nextAnswer++
-      return new Promise((resolve) => {
+      return new Promise(resolve => {
         profiles.set(id, resolve)
-        workers[id % workers.length]!.postMessage({ kind: 'profile', request: { id, programs, rays, part } } satisfies ToWorker)
+        workers[id % workers.length]!.postMessage({
+          kind: 'profile',
+          request: { id, programs, rays, part },
+        } satisfies ToWorker)
       })
     },
-    stop(): void { stopWatching(); for (const w of workers) w.terminate(); display.terminate(); for (const w of denoise) w.terminate() },
+    stop(): void {
+      stopWatching()
+      for (const w of workers) w.terminate()
+      display.terminate()
+      for (const w of denoise) w.terminate()
+    },
   }
 }
 export type RenderSession = ReturnType<typeof createSession>

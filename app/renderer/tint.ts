@@ -4,7 +4,11 @@ import { layersOf } from '../../core/network/layers'
 import { parseValue } from '../../core/network/types'
 import { conductorByName, conductorRGB } from '../../core/optics/conductors'
 
-const css = (rgb: readonly number[]) => `rgb(${rgb.slice(0, 3).map(x => Math.round(255 * encodeSRGB(Math.min(1, Math.max(0, x))))).join(', ')})`
+const css = (rgb: readonly number[]) =>
+  `rgb(${rgb
+    .slice(0, 3)
+    .map(x => Math.round(255 * encodeSRGB(Math.min(1, Math.max(0, x)))))
+    .join(', ')})`
 
 /** Plain colour of a node's surface, for swatches and hatches: what it is without its maps. */
 export function surfaceTint(document: Element, name: string): string {
@@ -16,7 +20,8 @@ export function surfaceTint(document: Element, name: string): string {
   }
   if (e.tag === 'wl_glass') return css(colourOf(document, e, 'color', 0) ?? [1, 1, 1])
   const colour = colourOf(document, e, e.tag === 'wl_coat_over' ? 'coat_color' : 'base_color', 0)
-  if (inputOf(e, 'transmission_weight')?.attributes.value === '1') return css(colourOf(document, e, 'transmission_color', 0) ?? [1, 1, 1])
+  if (inputOf(e, 'transmission_weight')?.attributes.value === '1')
+    return css(colourOf(document, e, 'transmission_color', 0) ?? [1, 1, 1])
   return css(colour ?? (e.tag === 'open_pbr_surface' ? [0.8, 0.8, 0.8] : [1, 1, 1]))
 }
 
@@ -26,7 +31,12 @@ function colourOf(document: Element, e: Element, input: string, depth: number): 
   if (!i || depth > 8) return undefined
   if (i.value !== undefined) return parseValue(i.type ?? '', i.value)
   const from = i.nodename !== undefined ? childNamed(document, i.nodename) : undefined
-  return from && ['fg', 'bg', 'in1', 'in', 'valuel', 'value'].map(n => colourOf(document, from, n, depth + 1)).find(c => c?.length === 3)
+  return (
+    from &&
+    ['fg', 'bg', 'in1', 'in', 'valuel', 'value']
+      .map(n => colourOf(document, from, n, depth + 1))
+      .find(c => c?.length === 3)
+  )
 }
 
 const tints = new WeakMap<Element, string>()
@@ -34,11 +44,12 @@ const tints = new WeakMap<Element, string>()
 /** Colour of a material's topmost opaque layer; found once for each document. */
 export function documentTint(document: Element, material?: string): string {
   let tint = tints.get(document)
-  if (tint === undefined) tints.set(document, tint = findTint(document, material))
+  if (tint === undefined) tints.set(document, (tint = findTint(document, material)))
   return tint
 }
 
 function findTint(document: Element, material?: string): string {
-  const layers = layersOf(document, material), top = layers.filter(l => l.kind === 'deposit' || l.kind === 'stock').at(-1)
+  const layers = layersOf(document, material)
+  const top = layers.filter(l => l.kind === 'deposit' || l.kind === 'stock').at(-1)
   return top ? surfaceTint(document, top.surface) : '#808080'
 }

@@ -12,7 +12,7 @@ export const UNITS: Readonly<Record<string, Readonly<Record<string, number>>>> =
 }
 
 /** Stops of a factor; −20 for none at all. */
-export const evOf = (factor: number): number => factor > 0 ? +Math.log2(factor).toFixed(2) : -20
+export const evOf = (factor: number): number => (factor > 0 ? +Math.log2(factor).toFixed(2) : -20)
 
 /**
  * Reads what was typed into a field.
@@ -22,7 +22,8 @@ export const evOf = (factor: number): number => factor > 0 ? +Math.log2(factor).
 export function readQuantity(text: string, quantity: string, shown: string): number | undefined {
   const m = /^\s*([-+]?(?:\d+[.,]?\d*|[.,]\d+)(?:e[-+]?\d+)?)\s*(\S*)\s*$/i.exec(text)
   if (!m) return undefined
-  const n = Number(m[1]!.replace(',', '.')), unit = m[2] || shown
+  const n = Number(m[1]!.replace(',', '.'))
+  const unit = m[2] || shown
   if (!Number.isFinite(n)) return undefined
   if (unit === '') return n
   const f = UNITS[quantity]?.[unit]

@@ -11,41 +11,77 @@ import type { SceneDocument } from '../../core/scene/document'
 
 /** Whether a button of the pointer is down: a drag is one step, however long it takes. */
 let dragging = false
-addEventListener('pointerdown', () => { dragging = true }, true)
-addEventListener('pointerup', () => { dragging = false }, true)
-addEventListener('pointercancel', () => { dragging = false }, true)
+addEventListener(
+  'pointerdown',
+  () => {
+    dragging = true
+  },
+  true,
+)
+addEventListener(
+  'pointerup',
+  () => {
+    dragging = false
+  },
+  true,
+)
+addEventListener(
+  'pointercancel',
+  () => {
+    dragging = false
+  },
+  true,
+)
 
 /** A number of the network as a property row shows it. */
-export interface NumberAt { material: string, node: string, input: string, label: string, value: number, low: number, high: number, quantity: string, unit: string, /** Factor to the document's own unit. */ scale: number }
+export interface NumberAt {
+  material: string
+  node: string
+  input: string
+  label: string
+  value: number
+  low: number
+  high: number
+  quantity: string
+  unit: string
+  /** Factor to the document's own unit. */ scale: number
+}
 
-interface Step { label: string, state: ProjectState, key?: string, at: number, drag?: boolean }
+interface Step {
+  label: string
+  state: ProjectState
+  key?: string
+  at: number
+  drag?: boolean
+}
 
 /**
- * What the bench works on: one project's state, never changed in place. Every edit makes a new state and names a step that can be undone;
- * edits of the same thing in one drag, or in quick succession, are one step.
+ * What the bench works on: one project's state, never changed in place. Every edit makes a new state and names a
+ * step that can be undone; edits of the same thing in one drag, or in quick succession, are one step.
  */
 export const useBench = defineStore('bench', () => {
-  const project = shallowRef<{ id: string, name: string, head: number } | null>(null)
+  const project = shallowRef<{ id: string; name: string; head: number } | null>(null)
   const state = shallowRef<ProjectState | null>(null)
   const saved = shallowRef<ProjectState | null>(null)
   const camera = shallowRef<Camera | null>(null)
   /** EV at which the view shows light. */
   const exposure = ref(0)
-  const undone = shallowRef<Step[]>([]), done = shallowRef<Step[]>([])
+  const undone = shallowRef<Step[]>([])
+  const done = shallowRef<Step[]>([])
   const part = ref<string | null>(null)
   /** Spine node of the selected layer. */
   const layer = ref<string | null>(null)
   /** Selected node of the network. */
   const node = ref<string | null>(null)
   /** Node whose output is shown on the model instead of the material. */
-  const tap = ref<{ material: string, node: string } | null>(null)
+  const tap = ref<{ material: string; node: string } | null>(null)
   /** Faults of each material, as its last compilation found them. */
   const faults = shallowRef<Record<string, Fault[]>>({})
   const refused = ref('')
   /** What the checks found in the material at hand. */
   const checks = shallowRef<Finding[]>([])
   /** The same for every material that a part wears. */
-  const allChecks = shallowRef<{ material: string, finding: Finding }[]>([])
+  const allChecks = shallowRef<{ material: string; finding: Finding }[]>([])
   /** Spine node of the layer that is shown alone. */
   const layerAlone = ref<string | null>(null)
   /** Number under the pointer or in focus: what a test strip is made of. */
@@ -58,9 +94,13 @@ export const useBench = defineStore('bench', () => {
   const scene = computed(() => state.value?.scene ?? null)
   const dirty = computed(() => state.value !== saved.value)
   const materialKey = computed(() => scene.value?.parts.find(p => p.name === part.value)?.material ?? null)
-  const document = computed(() => materialKey.value !== null ? state.value?.materials[materialKey.value] ?? null : null)
-  const materialName = computed(() => materialKey.value !== null ? scene.value?.materials[materialKey.value]?.material ?? undefined : undefined)
-  const layers = steady<Layer[]>(() => document.value ? layersOf(document.value, materialName.value) : [])
+  const document = computed(() =>
+    materialKey.value !== null ? (state.value?.materials[materialKey.value] ?? null) : null,
+  )
+  const materialName = computed(() =>
+    materialKey.value !== null ? (scene.value?.materials[materialKey.value]?.material ?? undefined) : undefined,
+  )
+  const layers = steady<Layer[]>(() => (document.value ? layersOf(document.value, materialName.value) : []))
   const selectedLayer = computed(() => layers.value.find(l => l.node === layer.value) ?? null)
 
   function open(p: Project): void {
@@ -88,27 +128,56 @@ export const useBench = defineStore('bench', () => {
   /** Makes a new state current. @param key edits with the same key within a second are one step */
   function change(label: string, next: ProjectState, key?: string): void {
     if (!state.value || next === state.value) return
-    const last = done.value.at(-1), now = Date.now()
-    if (key !== undefined && last?.key === key && (dragging && last.drag === true || now - last.at < 1000)) last.at = now
-    else done.value = [...done.value.slice(-199), { label, state: state.value, at: now, drag: dragging, ...(key !== undefined ? { key } : {}) }]
+    const last = done.value.at(-1)
+    const now = Date.now()
+    if (key !== undefined && last?.key === key && ((dragging && last.drag === true) || now - last.at < 1000))
+      last.at = now
+    else
+      done.value = [
+        ...done.value.slice(-199),
+        { label, state: state.value, at: now, drag: dragging, ...(key !== undefined ? { key } : {}) },
+      ]
     undone.value = []
     state.value = next
   }
 
-  const changeScene = (label: string, edit: (s: SceneDocument) => SceneDocument, key?: string) => { if (state.value) change(label, { ...state.value, scene: edit(state.value.scene) }, key) }
+  const changeScene = (label: string, edit: (s: SceneDocument) => SceneDocument, key?: string) => {
+    if (state.value) change(label, { ...state.value, scene: edit(state.value.scene) }, key)
+  }
 
   /** Turns the light rig in use about the vertical. */
-  const turnLights = (degrees: number) => changeScene('Turn lights', s => ({ ...s, rigs: s.rigs.map(r => r.name === s.lights ? { ...r, turn: (((r.turn + degrees) % 360) + 360) % 360 } : r) }), 'turn')
+  const turnLights = (degrees: number) =>
+    changeScene(
+      'Turn lights',
+      s => ({
+        ...s,
+        rigs: s.rigs.map(r =>
+          r.name === s.lights ? { ...r, turn: (((r.turn + degrees) % 360) + 360) % 360 } : r,
+        ),
+      }),
+      'turn',
+    )
 
   /** Edits a material's document. An edit that cannot be done is refused with its reason, and nothing changes. */
-  function edit(label: string, work: (d: Element) => Element, key?: string, material = materialKey.value): boolean {
+  function edit(
+    label: string,
+    work: (d: Element) => Element,
+    key?: string,
+    material = materialKey.value,
+  ): boolean {
     refused.value = ''
     if (!state.value || material === null || !state.value.materials[material]) return false
     try {
-      change(label, { ...state.value, materials: { ...state.value.materials, [material]: work(state.value.materials[material]) } }, key)
+      change(
+        label,
+        {
+          ...state.value,
+          materials: { ...state.value.materials, [material]: work(state.value.materials[material]) },
+        },
+        key,
+      )
       return true
-    }
-    catch (e) {
+    } catch (e) {
       if (!(e instanceof EditError)) throw e
       refused.value = e.message
       return false
@@ -124,9 +193,17 @@ export const useBench = defineStore('bench', () => {
     const d = document.value
     if (d) {
       if (node.value !== null && !findElement(d, node.value)) node.value = null
-      if (layer.value !== null && !layers.value.some(l => l.node === layer.value)) layer.value = layers.value.at(-1)?.node ?? null
+      if (layer.value !== null && !layers.value.some(l => l.node === layer.value))
+        layer.value = layers.value.at(-1)?.node ?? null
     }
-    if (tap.value && !findElement(state.value.materials[tap.value.material] ?? { tag: '', attributes: {}, children: [] }, tap.value.node)) tap.value = null
+    if (
+      tap.value &&
+      !findElement(
+        state.value.materials[tap.value.material] ?? { tag: '', attributes: {}, children: [] },
+        tap.value.node,
+      )
+    )
+      tap.value = null
     return last.label
   }
 
@@ -134,32 +211,94 @@ export const useBench = defineStore('bench', () => {
   function assign(name: string, key: string, document?: Element): void {
     if (!state.value) return
     const materials = document ? { ...state.value.materials, [key]: document } : state.value.materials
-    change(`Material of ${name}`, { materials, scene: { ...state.value.scene, parts: state.value.scene.parts.map(p => p.name === name ? { ...p, material: key, values: {} } : p) } })
+    change(`Material of ${name}`, {
+      materials,
+      scene: {
+        ...state.value.scene,
+        parts: state.value.scene.parts.map(p => (p.name === name ? { ...p, material: key, values: {} } : p)),
+      },
+    })
     if (part.value === name) selectPart(name)
   }
 
   /** Gives a part its own value for something its material publishes; undefined takes it back. */
   function setOwnValue(name: string, key: string, value: string | undefined): void {
-    changeScene(`Own value of ${name}`, s => ({ ...s, parts: s.parts.map((p) => {
-      if (p.name !== name) return p
-      const { [key]: _, ...rest } = p.values ?? {}, values = value === undefined ? rest : { ...rest, [key]: value }
-      return { ...p, values }
-    }) }), `${name}/${key}`)
+    changeScene(
+      `Own value of ${name}`,
+      s => ({
+        ...s,
+        parts: s.parts.map(p => {
+          if (p.name !== name) return p
+          const { [key]: _, ...rest } = p.values ?? {}
+          const values = value === undefined ? rest : { ...rest, [key]: value }
+          return { ...p, values }
+        }),
+      }),
+      `${name}/${key}`,
+    )
   }
 
   /** A material key that is not taken. */
-  const freeKey = (wish: string): string => uniqueName(wish.slice(0, 100) || 'Material', new Set(Object.keys(state.value?.materials ?? {})))
+  const freeKey = (wish: string): string =>
+    uniqueName(wish.slice(0, 100) || 'Material', new Set(Object.keys(state.value?.materials ?? {})))
 
   /** State with the live camera and exposure in it, as it is saved. */
   function stateToSave(): ProjectState {
     const s = state.value!
-    return { ...s, scene: { ...s.scene, exposure: exposure.value, cameras: camera.value ? [camera.value, ...s.scene.cameras.slice(1)] : s.scene.cameras } }
+    return {
+      ...s,
+      scene: {
+        ...s.scene,
+        exposure: exposure.value,
+        cameras: camera.value ? [camera.value, ...s.scene.cameras.slice(1)] : s.scene.cameras,
+      },
+    }
   }
 
-  const materialNameOf = (key: string): string | undefined => { const d = state.value?.materials[key]; return d && (materialsOf(d)[0] ? nameOf(materialsOf(d)[0]!) : undefined) }
+  const materialNameOf = (key: string): string | undefined => {
+    const d = state.value?.materials[key]
+    return d && (materialsOf(d)[0] ? nameOf(materialsOf(d)[0]!) : undefined)
+  }
 
   return {
-    project, state, saved, camera, exposure, part, layer, node, tap, faults, refused, checks, allChecks, layerAlone, partAlone, numberAt, strip, scene, dirty, materialKey, document, materialName, layers, selectedLayer, done, undone,
-    open, selectPart, change, changeScene, turnLights, edit, assign, setOwnValue, freeKey, stateToSave, materialNameOf, undo: () => step(done, undone), redo: () => step(undone, done),
+    project,
+    state,
+    saved,
+    camera,
+    exposure,
+    part,
+    layer,
+    node,
+    tap,
+    faults,
+    refused,
+    checks,
+    allChecks,
+    layerAlone,
+    partAlone,
+    numberAt,
+    strip,
+    scene,
+    dirty,
+    materialKey,
+    document,
+    materialName,
+    layers,
+    selectedLayer,
+    done,
+    undone,
+    open,
+    selectPart,
+    change,
+    changeScene,
+    turnLights,
+    edit,
+    assign,
+    setOwnValue,
+    freeKey,
+    stateToSave,
+    materialNameOf,
+    undo: () => step(done, undone),
+    redo: () => step(undone, done),
   }
 })

@@ -41,7 +41,15 @@ export const useStage = defineStore('stage', () => {
   const geometry = shallowRef<Geometry | null>(null)
   const drawn = shallowRef<DrawnReport | null>(null)
   const rates = reactive({ paths: 0, started: 0 })
-  const { exposure } = storeToRefs(bench), neutral = ref(false), white = shallowRef<White | null>(null), clipping = ref(false), zones = ref(false), denoise = ref(localStorage.getItem('wavelume-denoise') !== 'off'), paused = ref(false), failure = ref(''), waiting = ref('')
+  const { exposure } = storeToRefs(bench)
+  const neutral = ref(false)
+  const white = shallowRef<White | null>(null)
+  const clipping = ref(false)
+  const zones = ref(false)
+  const denoise = ref(localStorage.getItem('wavelume-denoise') !== 'off')
+  const paused = ref(false)
+  const failure = ref('')
+  const waiting = ref('')
   /** Whether values are read under the pointer. */
   const probing = ref(false)
   /** Pictures that have arrived: what samples networks asks again. */
@@ -49,9 +57,11 @@ export const useStage = defineStore('stage', () => {
   const pictures = new Map<string, Picture | 'loading' | 'missing'>()
   const textureCache = new Map<string, Texture>()
   const compiled = new WeakMap<Element, Map<string, Program>>()
-  let sent: { keys: string, shapes: string[], geometry: Geometry } | null = null
-  let geometryKey = '', rig = ''
-  let windowPaths = 0, windowStart = 0
+  let sent: { keys: string; shapes: string[]; geometry: Geometry } | null = null
+  let geometryKey = ''
+  let rig = ''
+  let windowPaths = 0
+  let windowStart = 0
 
   let early: ReturnType<typeof takeEarly> | null = null
   /** Takes over what was begun for a project; the view starts with it. */
@@ -73,16 +83,23 @@ export const useStage = defineStore('stage', () => {
       counts(paths) {
         const now = performance.now()
         windowPaths += paths
-        if (now - windowStart > 1000) { rates.paths = windowPaths / (now - windowStart) * 1000; windowPaths = 0; windowStart = now }
+        if (now - windowStart > 1000) {
+          rates.paths = (windowPaths / (now - windowStart)) * 1000
+          windowPaths = 0
+          windowStart = now
+        }
       },
-      failed: (message) => { failure.value = message },
+      failed: message => {
+        failure.value = message
+      },
     })
     look()
   }
 
   function stop(): void {
     if (session.value) session.value.stop()
-    else if (early) for (const w of [...early.workers.render, early.workers.display, ...early.workers.denoise]) w.terminate()
+    else if (early)
+      for (const w of [...early.workers.render, early.workers.display, ...early.workers.denoise]) w.terminate()
     early = null
     loader?.stop()
     session.value = null
@@ -100,7 +117,20 @@ export const useStage = defineStore('stage', () => {
     if (!known && loader) {
       pictures.set(hash, 'loading')
       const l = loader
-      api.asset(hash).then(bytes => l.picture(bytes)).then((p) => { pictures.set(hash, p); loaded.value++; void sync() }, () => { pictures.set(hash, 'missing'); loaded.value++ })
+      api
+        .asset(hash)
+        .then(bytes => l.picture(bytes))
+        .then(
+          p => {
+            pictures.set(hash, p)
+            loaded.value++
+            void sync()
+          },
+          () => {
+            pictures.set(hash, 'missing')
+            loaded.value++
+          },
+        )
     }
     return undefined
   }
@@ -109,39 +139,58 @@ export const useStage = defineStore('stage', () => {
   function program(document: Element, material: string | undefined, node?: string): Program {
     const key = node !== undefined ? 'node:' + node : 'material:' + (material ?? '')
     let known = compiled.get(document)
-    if (!known) compiled.set(document, known = new Map())
+    if (!known) compiled.set(document, (known = new Map()))
     let p = known.get(key)
-    if (!p) known.set(key, p = node !== undefined ? compileNetwork(document, node) : compileMaterial(document, material))
+    if (!p)
+      known.set(
+        key,
+        (p = node !== undefined ? compileNetwork(document, node) : compileMaterial(document, material)),
+      )
     return p
   }
 
-  const alone = new WeakMap<Element, { node: string, document: Element }>()
+  const alone = new WeakMap<Element, { node: string; document: Element }>()
   /** The document with one layer alone; made once for each document. */
   function aloneIn(document: Element, node: string): Element {
     let known = alone.get(document)
-    if (known?.node !== node) alone.set(document, known = { node, document: layerAlone(document, bench.materialName, node) })
+    if (known?.node !== node)
+      alone.set(document, (known = { node, document: layerAlone(document, bench.materialName, node) }))
     return known.document
   }
 
-  const isMissing = (file: string): boolean => { const hash = ASSET.exec(file)?.[1]; return !hash || pictures.get(hash) === 'missing' }
+  const isMissing = (file: string): boolean => {
+    const hash = ASSET.exec(file)?.[1]
+    return !hash || pictures.get(hash) === 'missing'
+  }
   const textures = (p: Program) => texturesFor(p, picture, textureCache)
 
-  let syncing: Promise<void> | null = null, again = false
+  let syncing: Promise<void> | null = null
+  let again = false
   /** Brings the workers in step with the bench. Calls while one is under way are folded into one more. */
   function sync(): Promise<void> {
     again = true
-    return syncing ??= (async () => {
-      try { while (again) { again = false; await syncOnce() } }
-      catch (e) { failure.value = `The model could not be shown: ${messageOf(e)}` }
-      finally { syncing = null }
-    })()
+    return (syncing ??= (async () => {
+      try {
+        while (again) {
+          again = false
+          await syncOnce()
+        }
+      } catch (e) {
+        failure.value = `The model could not be shown: ${messageOf(e)}`
+      } finally {
+        syncing = null
+      }
+    })())
   }
 
   async function syncOnce(): Promise<void> {
-    const state = bench.state, s = session.value, l = loader
+    const state = bench.state
+    const s = session.value
+    const l = loader
     if (!state || !s || !l) return
     const { scene } = state
-    const hidden = hiddenParts(scene.parts, bench.partAlone), key = JSON.stringify([scene.model, ...hidden])
+    const hidden = hiddenParts(scene.parts, bench.partAlone)
+    const key = JSON.stringify([scene.model, ...hidden])
     if (key !== geometryKey) {
       waiting.value = geometry.value ? 'Building the hierarchy' : 'Reading the model'
       geometry.value = await l.geometry(hidden, scene.model)
@@ -151,30 +200,61 @@ export const useStage = defineStore('stage', () => {
     const g = geometry.value
     if (!g || session.value !== s) return
     const keys = Object.keys(state.materials)
-    const programs = keys.map((k) => {
+    const programs = keys.map(k => {
       const document = state.materials[k]!
       if (bench.tap?.material === k) return program(document, undefined, bench.tap.node)
-      return program(bench.layerAlone !== null && bench.materialKey === k ? aloneIn(document, bench.layerAlone) : document, scene.materials[k]?.material)
+      return program(
+        bench.layerAlone !== null && bench.materialKey === k ? aloneIn(document, bench.layerAlone) : document,
+        scene.materials[k]?.material,
+      )
     })
     const faults = Object.fromEntries(keys.map((k, i) => [k, programs[i]!.faults]))
     if (!equal(faults, bench.faults)) bench.faults = faults
     programs.push(program(neutralDocument, undefined))
-    const materialOf = Int32Array.from(g.partNames, (name) => {
-      const p = scene.parts.find(x => x.name === name), i = keys.indexOf(p?.material ?? ''), shown = bench.tap?.material === p?.material || bench.layerAlone !== null && bench.materialKey === p?.material
+    const materialOf = Int32Array.from(g.partNames, name => {
+      const p = scene.parts.find(x => x.name === name)
+      const i = keys.indexOf(p?.material ?? '')
+      const shown =
+        bench.tap?.material === p?.material || (bench.layerAlone !== null && bench.materialKey === p?.material)
       if (i < 0) return keys.length
       const own = shown ? state.materials[keys[i]!]! : withValues(state.materials[keys[i]!]!, p!.values)
-      return own === state.materials[keys[i]!] ? i : programs.push(program(own, scene.materials[keys[i]!]?.material)) - 1
+      return own === state.materials[keys[i]!]
+        ? i
+        : programs.push(program(own, scene.materials[keys[i]!]?.material)) - 1
     })
-    programs.forEach((p, i) => { programs[i] = atTime(p, scene.time ?? 0) })
+    programs.forEach((p, i) => {
+      programs[i] = atTime(p, scene.time ?? 0)
+    })
     const all = programs.map(textures)
-    const shapes = programs.map((p, i) => p.source + '\n' + p.images.map(x => x.file + x.colorspace).join() + (p.straight ? 'straight' : '') + all[i]!.map(t => t ? 1 : 0).join(''))
-    const currentRig = scene.rigs.find(r => r.name === scene.lights) ?? scene.rigs[0]!, environment = currentRig.environment, rigKey = JSON.stringify(currentRig) + (environment.kind === 'image' && picture(environment.asset) !== undefined)
-    const wears = keys.join('\n') + materialOf.join() + scene.parts.map(p => p.priority ?? 0).join() + `clamp ${scene.clamp ?? 0}`
-    const same = sent && sent.geometry === g && sent.keys === wears && sent.shapes.length === shapes.length && shapes.every((x, i) => x === sent!.shapes[i])
+    const shapes = programs.map(
+      (p, i) =>
+        p.source +
+        '\n' +
+        p.images.map(x => x.file + x.colorspace).join() +
+        (p.straight ? 'straight' : '') +
+        all[i]!.map(t => (t ? 1 : 0)).join(''),
+    )
+    const currentRig = scene.rigs.find(r => r.name === scene.lights) ?? scene.rigs[0]!
+    const environment = currentRig.environment
+    const rigKey =
+      JSON.stringify(currentRig) + (environment.kind === 'image' && picture(environment.asset) !== undefined)
+    const wears =
+      keys.join('\n') +
+      materialOf.join() +
+      scene.parts.map(p => p.priority ?? 0).join() +
+      `clamp ${scene.clamp ?? 0}`
+    const same =
+      sent &&
+      sent.geometry === g &&
+      sent.keys === wears &&
+      sent.shapes.length === shapes.length &&
+      shapes.every((x, i) => x === sent!.shapes[i])
     if (!bench.camera) bench.camera = defaultCamera(g.hierarchy.bounds, 16, 10)
     if (same) {
-      if (rigKey !== rig) { rig = rigKey; s.setLights(await lightsOf(currentRig, l)) }
-      else s.setConstants(programs.map(p => p.constants))
+      if (rigKey !== rig) {
+        rig = rigKey
+        s.setLights(await lightsOf(currentRig, l))
+      } else s.setConstants(programs.map(p => p.constants))
       return
     }
     const newGeometry = sent?.geometry !== g
@@ -183,56 +263,174 @@ export const useStage = defineStore('stage', () => {
     const lights = await lightsOf(currentRig, l)
     if (session.value !== s) return
     if (newGeometry) s.setCamera(bench.camera)
-    s.setWorld({ geometry: g, lights, programs, textures: all, materialOf, priorityOf: Int32Array.from(g.partNames, name => scene.parts.find(p => p.name === name)?.priority ?? 0), maxOpaque: scene.maxOpaque, maxSpecular: scene.maxSpecular, clamp: scene.clamp }, newGeometry)
+    s.setWorld(
+      {
+        geometry: g,
+        lights,
+        programs,
+        textures: all,
+        materialOf,
+        priorityOf: Int32Array.from(g.partNames, name => scene.parts.find(p => p.name === name)?.priority ?? 0),
+        maxOpaque: scene.maxOpaque,
+        maxSpecular: scene.maxSpecular,
+        clamp: scene.clamp,
+      },
+      newGeometry,
+    )
     rates.started = Date.now()
     // after the picture has begun
-    if (newGeometry) l.closed().then((c) => { if (geometry.value === g) closed.value = c }, () => undefined)
+    if (newGeometry)
+      l.closed().then(
+        c => {
+          if (geometry.value === g) closed.value = c
+        },
+        () => undefined,
+      )
   }
 
-  /** Lights of a rig. Tables of skies and pictures take their time: the loader makes them, off the page's own thread. */
+  /**
+   * Lights of a rig. Tables of skies and pictures take their time: the loader makes them, off the page's own
+   * thread.
+   */
   async function lightsOf(rig: Rig, l: Loader): Promise<Lights> {
     const { environment } = rig
-    return environment.kind === 'uniform' ? lightsFor(rig, picture, shared) : l.lights(rig, environment.kind === 'image' ? picture(environment.asset) ?? null : null)
+    return environment.kind === 'uniform'
+      ? lightsFor(rig, picture, shared)
+      : l.lights(rig, environment.kind === 'image' ? (picture(environment.asset) ?? null) : null)
   }
 
-  function setCamera(c: Camera): void { bench.camera = c; session.value?.setCamera(c) }
+  function setCamera(c: Camera): void {
+    bench.camera = c
+    session.value?.setCamera(c)
+  }
 
   /** Camera that frames a part from where the view looks. */
   function cameraOn(partName: string | null): Camera | null {
-    const g = geometry.value, c = bench.camera
+    const g = geometry.value
+    const c = bench.camera
     if (!g || !c) return null
-    const i = g.partNames.indexOf(partName ?? ''), b = i >= 0 ? g.partBounds.subarray(i * 6, i * 6 + 6) : g.hierarchy.bounds
-    const centre = [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2) as [number, number, number], radius = Math.hypot(b[3]! - b[0]!, b[4]! - b[1]!, b[5]! - b[2]!) / 2
-    const d = [0, 1, 2].map(k => c.position[k]! - c.target[k]!), l = Math.hypot(...d) || 1, distance = radius / Math.sin(Math.atan(0.9 * Math.tan(c.fov * Math.PI / 360)))
-    return { ...c, target: centre, position: centre.map((x, k) => x + d[k]! / l * distance) as [number, number, number] }
+    const i = g.partNames.indexOf(partName ?? '')
+    const b = i >= 0 ? g.partBounds.subarray(i * 6, i * 6 + 6) : g.hierarchy.bounds
+    const centre = [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2) as [number, number, number]
+    const radius = Math.hypot(b[3]! - b[0]!, b[4]! - b[1]!, b[5]! - b[2]!) / 2
+    const d = [0, 1, 2].map(k => c.position[k]! - c.target[k]!)
+    const l = Math.hypot(...d) || 1
+    const distance = radius / Math.sin(Math.atan(0.9 * Math.tan((c.fov * Math.PI) / 360)))
+    return {
+      ...c,
+      target: centre,
+      position: centre.map((x, k) => x + (d[k]! / l) * distance) as [number, number, number],
+    }
   }
 
-  watch(() => [bench.state, bench.tap, bench.layerAlone, bench.partAlone] as const, () => void sync())
+  watch(
+    () => [bench.state, bench.tap, bench.layerAlone, bench.partAlone] as const,
+    () => void sync(),
+  )
   /** How pictures are looked at: on the screen, in stills and in what is exported as PNG. */
-  /** What of the picture is rendered; null for all of it. The view is not denoised meanwhile: the denoiser needs whole passes. */
+  /**
+   * What of the picture is rendered; null for all of it. The view is not denoised meanwhile: the denoiser needs
+   * whole passes.
+   */
   const region = shallowRef<Region | null>(null)
-  /** What the next drag or click in the picture does besides turning the view: draw a region, pick the white, focus. */
+  /**
+   * What the next drag or click in the picture does besides turning the view: draw a region, pick the white,
+   * focus.
+   */
   const aiming = ref<'region' | 'white' | 'focus' | 'mirror' | null>(null)
-  watch(region, (r) => { session.value?.setRegion(r); look() })
+  watch(region, r => {
+    session.value?.setRegion(r)
+    look()
+  })
   /** Whether the light rig is open for changes over the picture. */
-  const lightsOpen = ref(false), lensOpen = ref(false), curvesOpen = ref(false)
-  /** Number of the panel of the rig whose fields are shown, and where the model's middle is, which panels stand about. */
-  const panelShown = ref<number | null>(null), middle = computed(() => { const b = geometry.value?.hierarchy.bounds; return b ? [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2) : [0, 0, 0] })
+  const lightsOpen = ref(false)
+  const lensOpen = ref(false)
+  const curvesOpen = ref(false)
+  /**
+   * Number of the panel of the rig whose fields are shown, and where the model's middle is, which panels stand
+   * about.
+   */
+  const panelShown = ref<number | null>(null)
+  const middle = computed(() => {
+    const b = geometry.value?.hierarchy.bounds
+    return b ? [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2) : [0, 0, 0]
+  })
   /** Number of the light shown alone: a panel, then the environment, then what parts send out. */
   const lightAlone = ref<number | null>(null)
   // they stand in the same place
   const panels = [lightsOpen, lensOpen, curvesOpen]
-  for (const p of panels) watch(p, (on) => { if (on) for (const q of panels) if (q !== p) q.value = false })
-  watch(lightsOpen, (on) => { if (on) session.value?.keepLightsApart(); else lightAlone.value = null })
+  for (const p of panels)
+    watch(p, on => {
+      if (on) for (const q of panels) if (q !== p) q.value = false
+    })
+  watch(lightsOpen, on => {
+    if (on) session.value?.keepLightsApart()
+    else lightAlone.value = null
+  })
   watch(lightAlone, light => session.value?.setLightAlone(light))
-  watch(() => bench.scene?.lights, () => { lightAlone.value = null })
-  const lookAt = computed<Look>(() => ({ exposure: exposure.value, neutral: neutral.value, balance: white.value === null ? null : 'kelvin' in white.value ? balanceFor(whiteOfTemperature(white.value.kelvin)) : balanceForColour(white.value.picked) ?? null }))
-  const look = () => session.value?.setLook(lookAt.value, clipping.value, zones.value, denoise.value && region.value === null)
-  watch([lookAt, clipping, zones, denoise], () => { look(); localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off') })
+  watch(
+    () => bench.scene?.lights,
+    () => {
+      lightAlone.value = null
+    },
+  )
+  const lookAt = computed<Look>(() => ({
+    exposure: exposure.value,
+    neutral: neutral.value,
+    balance:
+      white.value === null
+        ? null
+        : 'kelvin' in white.value
+          ? balanceFor(whiteOfTemperature(white.value.kelvin))
+          : (balanceForColour(white.value.picked) ?? null),
+  }))
+  const look = () =>
+    session.value?.setLook(lookAt.value, clipping.value, zones.value, denoise.value && region.value === null)
+  watch([lookAt, clipping, zones, denoise], () => {
+    look()
+    localStorage.setItem('wavelume-denoise', denoise.value ? 'on' : 'off')
+  })
 
   return {
-    session, geometry, drawn, rates, loaded, probing, exposure, neutral, white, look: lookAt, region, aiming, lightsOpen, lensOpen, curvesOpen, panelShown, middle, closed, lightAlone, clipping, zones, denoise, paused, failure, waiting, open, start, stop, sync, program, textures, picture, isMissing, setCamera, cameraOn,
+    session,
+    geometry,
+    drawn,
+    rates,
+    loaded,
+    probing,
+    exposure,
+    neutral,
+    white,
+    look: lookAt,
+    region,
+    aiming,
+    lightsOpen,
+    lensOpen,
+    curvesOpen,
+    panelShown,
+    middle,
+    closed,
+    lightAlone,
+    clipping,
+    zones,
+    denoise,
+    paused,
+    failure,
+    waiting,
+    open,
+    start,
+    stop,
+    sync,
+    program,
+    textures,
+    picture,
+    isMissing,
+    setCamera,
+    cameraOn,
     loader: () => loader,
-    setPaused(on: boolean) { paused.value = on; session.value?.pause(on) },
+    setPaused(on: boolean) {
+      paused.value = on
+      session.value?.pause(on)
+    },
   }
 })

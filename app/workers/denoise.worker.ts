@@ -1,4 +1,7 @@
-/** Denoises the shared film for the view at a few numbers of passes, off every other thread, with another hand like this one. What is kept or exported never passes through here. */
+/**
+ * Denoises the shared film for the view at a few numbers of passes, off every other thread, with another hand like
+ * this one. What is kept or exported never passes through here.
+ */
 import { createDenoiser, type Denoiser } from '../../core/render/denoise'
 import { tileCount, type Film } from '../../core/render/film'
 import { joinTeam } from '../../core/render/team'
@@ -10,8 +13,16 @@ const AT = [256, 64, 16, 4]
 /** How often a hand looks whether there is work, ms. */
 const PACE = 25
 
-let film: Film | undefined, control: Int32Array | undefined, out: Float32Array | undefined, denoiser: Denoiser | undefined, call: Int32Array = new Int32Array(0), hand = 0, on = true
-let done = { epoch: -1, passes: 0, mix: 0 }, answered = 0, mixSeen = 0
+let film: Film | undefined
+let control: Int32Array | undefined
+let out: Float32Array | undefined
+let denoiser: Denoiser | undefined
+let call: Int32Array = new Int32Array(0)
+let hand = 0
+let on = true
+let done = { epoch: -1, passes: 0, mix: 0 }
+let answered = 0
+let mixSeen = 0
 
 addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
   const m = event.data
@@ -26,10 +37,16 @@ addEventListener('message', (event: MessageEvent<DisplayMessage>) => {
 
 /** The first hand calls the others to an epoch's picture when there are enough passes for it. */
 function lead(f: Film, words: Int32Array): void {
-  const epoch = Atomics.load(control!, CONTROL.epoch), passes = Math.floor(Atomics.load(control!, CONTROL.done + epoch % EPOCHS * DONE_ROW + DONE_FULL) / tileCount(f.width, f.height))
-  const target = AT.find(n => passes >= n) ?? 0, mix = Atomics.load(f.mixes, 0), resting = mix === mixSeen
+  const epoch = Atomics.load(control!, CONTROL.epoch)
+  const passes = Math.floor(
+    Atomics.load(control!, CONTROL.done + (epoch % EPOCHS) * DONE_ROW + DONE_FULL) / tileCount(f.width, f.height),
+  )
+  const target = AT.find(n => passes >= n) ?? 0
+  const mix = Atomics.load(f.mixes, 0)
+  const resting = mix === mixSeen
   mixSeen = mix
-  if (!on || !resting || target === 0 || done.epoch === epoch && done.mix === mix && done.passes >= target) return
+  if (!on || !resting || target === 0 || (done.epoch === epoch && done.mix === mix && done.passes >= target))
+    return
   Atomics.store(words, CALL.epoch, epoch)
   Atomics.add(words, CALL.number, 1)
   const picture = denoiser!.run(f, epoch)

@@ -17,7 +17,7 @@ const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 /** Asks the render workers to help with a hierarchy. */
 const call = (share: BuildShare): void => postMessage({ share } satisfies FromLoader)
 /** Model read last, by what it was read from: an asset's hash, or bytes at hand. */
-let model: { of: string, read: Promise<Model> } = { of: '-', read: Promise.resolve({ parts: [] }) }
+let model: { of: string; read: Promise<Model> } = { of: '-', read: Promise.resolve({ parts: [] }) }
 /** Stands for a hash where a model was read from a file that is no asset yet. */
 const BYTES = ''
 /** Bytes that the model was read from, where they can be kept as they are. */
@@ -25,18 +25,29 @@ let original: Uint8Array | undefined
 /** Environment picture asked for last, by its name. */
 const environments = new Map<string, Picture>()
 /** Geometry built last: begun as soon as a project says what it will need. */
-let geometry: { key: string, built: Promise<Geometry> } | undefined
+let geometry: { key: string; built: Promise<Geometry> } | undefined
 
 async function fetched(url: string): Promise<Response> {
   const r = await fetch(url)
-  if (!r.ok) throw new Error(((await r.json().catch(() => undefined)) as { message?: string } | undefined)?.message ?? `The server answered ${r.status}.`)
+  if (!r.ok)
+    throw new Error(
+      ((await r.json().catch(() => undefined)) as { message?: string } | undefined)?.message ??
+        `The server answered ${r.status}.`,
+    )
   return r
 }
 
 function readModel(hash: string): Promise<Model> {
   if (model.of !== hash) {
-    model = { of: hash, read: Promise.all([readers(), fetched(`/api/assets/${hash}`).then(r => r.arrayBuffer())]).then(([r, b]) => r.readGlb(new Uint8Array(b))) }
-    model.read.catch(() => { if (model.of === hash) model.of = '-' }) // asked for again, it is read again
+    model = {
+      of: hash,
+      read: Promise.all([readers(), fetched(`/api/assets/${hash}`).then(r => r.arrayBuffer())]).then(([r, b]) =>
+        r.readGlb(new Uint8Array(b)),
+      ),
+    }
+    model.read.catch(() => {
+      if (model.of === hash) model.of = '-'
+    }) // asked for again, it is read again
   }
   return model.read
 }
@@ -47,12 +58,18 @@ async function builtGeometry(hash: string): Promise<Geometry | undefined> {
   return answer?.status === 200 ? unpackGeometry(new Uint8Array(await answer.arrayBuffer()), shared) : undefined
 }
 
-/** Geometry of a model that is kept as an asset: from this browser's store, from the server, or built; then it is put into the store. */
+/**
+ * Geometry of a model that is kept as an asset: from this browser's store, from the server, or built; then it is
+ * put into the store.
+ */
 async function buildAsset(hash: string, hidden: readonly string[], key: string): Promise<Geometry> {
   const kept = await keptGeometry(key)
   if (kept) return kept
   const given = hidden.length ? undefined : await builtGeometry(hash)
-  if (given) { setTimeout(() => void keepGeometry(key, given), 2000); return given }
+  if (given) {
+    setTimeout(() => void keepGeometry(key, given), 2000)
+    return given
+  }
   const built = createGeometry(await readModel(hash), new Set(hidden), shared, call)
   setTimeout(() => void keepGeometry(key, built), 2000)
   return built
@@ -61,8 +78,16 @@ async function buildAsset(hash: string, hidden: readonly string[], key: string):
 function build(hash: string, hidden: readonly string[]): Promise<Geometry> {
   const key = JSON.stringify([hash, ...hidden])
   if (geometry?.key !== key) {
-    geometry = { key, built: hash === BYTES ? model.read.then(m => createGeometry(m, new Set(hidden), shared, call)) : buildAsset(hash, hidden, key) }
-    geometry.built.catch(() => { geometry = undefined })
+    geometry = {
+      key,
+      built:
+        hash === BYTES
+          ? model.read.then(m => createGeometry(m, new Set(hidden), shared, call))
+          : buildAsset(hash, hidden, key),
+    }
+    geometry.built.catch(() => {
+      geometry = undefined
+    })
   }
   return geometry.built
 }
@@ -70,7 +95,7 @@ function build(hash: string, hidden: readonly string[]): Promise<Geometry> {
 async function answer(r: LoaderRequest): Promise<unknown> {
   switch (r.kind) {
     case 'open': {
-      const project = await (await fetched(`/api/projects/${encodeURIComponent(r.project)}`)).json() as Project
+      const project = (await (await fetched(`/api/projects/${encodeURIComponent(r.project)}`)).json()) as Project
       // while the page is still being laid out
       const { model: hash, parts } = project.state.scene
       build(hash, hiddenParts(parts, null)).catch(() => undefined)
@@ -78,24 +103,38 @@ async function answer(r: LoaderRequest): Promise<unknown> {
     }
     case 'files': {
       geometry = undefined
-      const { extentOf, readModelFiles } = await readers(), read = await readModelFiles(r.files)
+      const { extentOf, readModelFiles } = await readers()
+      const read = await readModelFiles(r.files)
       model = { of: BYTES, read: Promise.resolve(read.model) }
       // a binary glTF in metres is kept as it came
       original = /\.glb$/i.test(r.files[0]!.name) ? r.files[0]!.bytes : undefined
-      return { parts: read.model.parts.map((p, i) => ({ name: p.name, material: read.materialOf[i]! })), materials: read.materials, extent: extentOf(read.model), unitKnown: read.unitKnown, missing: read.missing, lights: read.lights } satisfies ReadModel
+      return {
+        parts: read.model.parts.map((p, i) => ({ name: p.name, material: read.materialOf[i]! })),
+        materials: read.materials,
+        extent: extentOf(read.model),
+        unitKnown: read.unitKnown,
+        missing: read.missing,
+        lights: read.lights,
+      } satisfies ReadModel
     }
     case 'keep': {
       if (r.scale === 1 && original) return original
-      const { scaleModel, writeGlb } = await readers(), m = await model.read
+      const { scaleModel, writeGlb } = await readers()
+      const m = await model.read
       scaleModel(m, r.scale)
       geometry = undefined
       return writeGlb(m)
     }
-    case 'geometry': return build(r.hash ?? BYTES, r.hidden)
+    case 'geometry':
+      return build(r.hash ?? BYTES, r.hidden)
     case 'lights': {
-      const { environment } = r.rig, name = environment.kind === 'image' ? environment.asset : ''
+      const { environment } = r.rig
+      const name = environment.kind === 'image' ? environment.asset : ''
       // tables are kept by the picture that they are of; a message brings a new one each time
-      if (r.picture && !environments.has(name)) { environments.clear(); environments.set(name, r.picture) }
+      if (r.picture && !environments.has(name)) {
+        environments.clear()
+        environments.set(name, r.picture)
+      }
       const { lightsFor } = await import('../../core/scene/lights-for')
       return lightsFor(r.rig, () => environments.get(name), shared)
     }
@@ -104,10 +143,21 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       return geometry ? closedParts(await geometry.built) : new Map()
     }
     case 'picture': {
-      const { readPicture } = await readers(), p = readPicture(r.bytes), data = p.data instanceof Float32Array ? new Float32Array(shared(p.data.byteLength)) : new Uint8Array(shared(p.data.byteLength))
+      const { readPicture } = await readers()
+      const p = readPicture(r.bytes)
+      const data =
+        p.data instanceof Float32Array
+          ? new Float32Array(shared(p.data.byteLength))
+          : new Uint8Array(shared(p.data.byteLength))
       data.set(p.data)
       const { faultyPixels } = await import('../../core/light/lights')
-      return { width: p.width, height: p.height, data, ...(p.space ? { space: p.space } : {}), faulty: faultyPixels(p) } satisfies ReadPicture
+      return {
+        width: p.width,
+        height: p.height,
+        data,
+        ...(p.space ? { space: p.space } : {}),
+        faulty: faultyPixels(p),
+      } satisfies ReadPicture
     }
     case 'difference': {
       const { differenceMap } = await import('../../core/judge/difference-map')
@@ -128,6 +178,9 @@ async function answer(r: LoaderRequest): Promise<unknown> {
 }
 
 addEventListener('message', async (event: MessageEvent<LoaderRequest & { id: number }>) => {
-  try { postMessage({ id: event.data.id, value: await answer(event.data) } satisfies FromLoader) }
-  catch (e) { postMessage({ id: event.data.id, error: e instanceof Error ? e.message : String(e) } satisfies FromLoader) }
+  try {
+    postMessage({ id: event.data.id, value: await answer(event.data) } satisfies FromLoader)
+  } catch (e) {
+    postMessage({ id: event.data.id, error: e instanceof Error ? e.message : String(e) } satisfies FromLoader)
+  }
 })

@@ -8,44 +8,72 @@ import { mtlx } from '../testing/setup'
 import { canMend, checkDocument, mend } from '.'
 import { intervalOf } from './interval'
 
-const surface = (inputs: string, tag = 'open_pbr_surface') => `<${tag} name="s" type="surfaceshader">${inputs}</${tag}>`
-const value = (name: string, type: string, v: string, more = '') => `<input name="${name}" type="${type}" value="${v}" ${more}/>`
-const wired = (name: string, type: string, from: string) => `<input name="${name}" type="${type}" nodename="${from}"/>`
-const image = (name: string, type: string, file: string, space = '') => `<image name="${name}" type="${type}"><input name="file" type="filename" value="${file}" ${space ? `colorspace="${space}"` : ''}/></image>`
-const rulesOf = (body: string, hasFile?: (f: string) => boolean) => checkDocument(mtlx(body), hasFile).map(f => `${f.severity} ${f.rule} ${f.where}`)
+const surface = (inputs: string, tag = 'open_pbr_surface') =>
+  `<${tag} name="s" type="surfaceshader">${inputs}</${tag}>`
+const value = (name: string, type: string, v: string, more = '') =>
+  `<input name="${name}" type="${type}" value="${v}" ${more}/>`
+const wired = (name: string, type: string, from: string) =>
+  `<input name="${name}" type="${type}" nodename="${from}"/>`
+const image = (name: string, type: string, file: string, space = '') =>
+  `<image name="${name}" type="${type}">
+    <input name="file" type="filename" value="${file}" ${space ? `colorspace="${space}"` : ''}/></image>`
+const rulesOf = (body: string, hasFile?: (f: string) => boolean) =>
+  checkDocument(mtlx(body), hasFile).map(f => `${f.severity} ${f.rule} ${f.where}`)
 const clean = (body: string) => expect(rulesOf(body)).toEqual([])
 
-/** Each rule: something that it must find, something near to it that it must let pass, and what its mending leaves. */
+/**
+ * Each rule: something that it must find, something near to it that it must let pass, and what its mending leaves.
+ */
 describe('colour space against use', () => {
-  const data = image('map', 'color3', 'maps/rough.png', 'srgb_texture') + `<extract name="e" type="float">${wired('in', 'color3', 'map')}</extract>` + surface(wired('specular_roughness', 'float', 'e'))
+  const data =
+    image('map', 'color3', 'maps/rough.png', 'srgb_texture') +
+    `<extract name="e" type="float">${wired('in', 'color3', 'map')}</extract>` +
+    surface(wired('specular_roughness', 'float', 'e'))
   it('finds data read as sRGB, through an extract, and reads it as data', () => {
     expect(rulesOf(data)).toEqual(['warning colour space against use map'])
-    const found = checkDocument(mtlx(data))[0]!, mended = mend(mtlx(data), found)
+    const found = checkDocument(mtlx(data))[0]!
+    const mended = mend(mtlx(data), found)
     expect(found.message).toContain('rough.png is read as sRGB, but it drives specular roughness of s')
     expect(checkDocument(mended)).toEqual([])
   })
   it('finds an 8-bit colour read as linear, not a float picture', () => {
-    const colour = (file: string, space = '') => image('map', 'color3', file, space) + surface(wired('base_color', 'color3', 'map'))
+    const colour = (file: string, space = '') =>
+      image('map', 'color3', file, space) + surface(wired('base_color', 'color3', 'map'))
     expect(rulesOf(colour('a.png'))).toEqual(['warning colour space against use map'])
-    expect(inputOf(childNamed(mend(mtlx(colour('a.png')), checkDocument(mtlx(colour('a.png')))[0]!), 'map')!, 'file')!.attributes.colorspace).toBe('srgb_texture')
+    expect(
+      inputOf(childNamed(mend(mtlx(colour('a.png')), checkDocument(mtlx(colour('a.png')))[0]!), 'map')!, 'file')!
+        .attributes.colorspace,
+    ).toBe('srgb_texture')
     clean(colour('a.exr'))
     clean(colour('a.png', 'srgb_texture'))
   })
-  it('lets plain data pass', () => clean(image('map', 'float', 'a.png') + surface(wired('specular_roughness', 'float', 'map'))))
+  it('lets plain data pass', () =>
+    clean(image('map', 'float', 'a.png') + surface(wired('specular_roughness', 'float', 'map'))))
 })
 
 describe('value out of range', () => {
   it('finds it with the range, and mends it', () => {
-    const body = surface(value('specular_roughness', 'float', '1.4')), found = checkDocument(mtlx(body))
-    expect(found.map(f => [f.where, f.message])).toEqual([['s', 'specular roughness of s is 1.4; it takes 0 to 1.']])
-    expect(inputOf(childNamed(mend(mtlx(body), found[0]!), 's')!, 'specular_roughness')!.attributes.value).toBe('1')
+    const body = surface(value('specular_roughness', 'float', '1.4'))
+    const found = checkDocument(mtlx(body))
+    expect(found.map(f => [f.where, f.message])).toEqual([
+      ['s', 'specular roughness of s is 1.4; it takes 0 to 1.'],
+    ])
+    expect(inputOf(childNamed(mend(mtlx(body), found[0]!), 's')!, 'specular_roughness')!.attributes.value).toBe(
+      '1',
+    )
   })
   it('finds an IOR below 1 and an albedo brighter than snow; metals and coal-dark glass pass', () => {
     expect(rulesOf(surface(value('specular_ior', 'float', '0.8')))).toEqual(['warning value out of range s'])
-    expect(rulesOf(surface(value('base_color', 'color3', '0.95, 0.95, 0.95')))).toEqual(['info value out of range s'])
-    expect(rulesOf(surface(value('base_color', 'color3', '0.005, 0.005, 0.005')))).toEqual(['info value out of range s'])
+    expect(rulesOf(surface(value('base_color', 'color3', '0.95, 0.95, 0.95')))).toEqual([
+      'info value out of range s',
+    ])
+    expect(rulesOf(surface(value('base_color', 'color3', '0.005, 0.005, 0.005')))).toEqual([
+      'info value out of range s',
+    ])
     clean(surface(value('base_color', 'color3', '0.95, 0.95, 0.95') + value('base_metalness', 'float', '1')))
-    clean(surface(value('base_color', 'color3', '0.001, 0.001, 0.001') + value('transmission_weight', 'float', '1')))
+    clean(
+      surface(value('base_color', 'color3', '0.001, 0.001, 0.001') + value('transmission_weight', 'float', '1')),
+    )
     const bright = mtlx(surface(value('base_color', 'color3', '0.95, 0.95, 0.95')))
     expect(canMend(bright, checkDocument(bright)[0]!)).toBe(false)
   })
@@ -62,7 +90,9 @@ describe('missing file', () => {
 describe('metal with dielectric values', () => {
   it('finds half metals, dark metals and dielectrics of metallic IOR', () => {
     expect(rulesOf(surface(value('base_metalness', 'float', '0.5')))).toHaveLength(1)
-    expect(rulesOf(surface(value('base_metalness', 'float', '1') + value('base_color', 'color3', '0.1, 0.12, 0.1')))).toHaveLength(1)
+    expect(
+      rulesOf(surface(value('base_metalness', 'float', '1') + value('base_color', 'color3', '0.1, 0.12, 0.1'))),
+    ).toHaveLength(1)
     expect(rulesOf(surface(value('specular_ior', 'float', '2.9')))).toHaveLength(1)
     clean(surface(value('base_metalness', 'float', '1') + value('base_color', 'color3', '0.1, 0.6, 0.5')))
     clean(surface(value('specular_ior', 'float', '2.42')))
@@ -70,21 +100,58 @@ describe('metal with dielectric values', () => {
 })
 
 describe('mix factor outside 0..1', () => {
-  const mix = (from: string) => `${from}<mix name="m" type="color3"><input name="mix" type="float" nodename="x"/></mix>`
+  const mix = (from: string) =>
+    `${from}<mix name="m" type="color3"><input name="mix" type="float" nodename="x"/></mix>`
   it('follows ranges up the wires', () => {
-    const of = (body: string) => { const d = mtlx(mix(body)); return intervalOf(d, childNamed(d, 'm')!, 'mix') }
-    expect(of('<noise3d name="x" type="float"><input name="amplitude" type="float" value="0.5"/><input name="pivot" type="float" value="0.5"/></noise3d>')).toEqual([0, 1])
-    expect(of('<wl_curvature name="c" type="float"/><multiply name="x" type="float"><input name="in1" type="float" nodename="c"/><input name="in2" type="float" value="-3"/></multiply>')).toEqual([-8, 0])
-    expect(of('<wl_curve name="x" type="float"><input name="count" type="integer" value="3"/><input name="value1" type="float" value="0.2"/><input name="value2" type="float" value="-0.5"/></wl_curve>')).toEqual([-0.5, 1])
-    expect(of('<position name="p" type="vector3"/><extract name="x" type="float"><input name="in" type="vector3" nodename="p"/></extract>')).toEqual([-Infinity, Infinity])
-    expect(of('<add name="x" type="float"><input name="in1" type="float" nodename="x"/></add>')).toEqual([-Infinity, Infinity])
+    const of = (body: string) => {
+      const d = mtlx(mix(body))
+      return intervalOf(d, childNamed(d, 'm')!, 'mix')
+    }
+    expect(
+      of(
+        `<noise3d name="x" type="float"><input name="amplitude" type="float" value="0.5"/>
+          <input name="pivot" type="float" value="0.5"/></noise3d>`,
+      ),
+    ).toEqual([0, 1])
+    expect(
+      of(
+        `<wl_curvature name="c" type="float"/><multiply name="x" type="float">
+          <input name="in1" type="float" nodename="c"/><input name="in2" type="float" value="-3"/></multiply>`,
+      ),
+    ).toEqual([-8, 0])
+    expect(
+      of(
+        `<wl_curve name="x" type="float"><input name="count" type="integer" value="3"/>
+          <input name="value1" type="float" value="0.2"/><input name="value2" type="float" value="-0.5"/></wl_curve>`,
+      ),
+    ).toEqual([-0.5, 1])
+    expect(
+      of(
+        `<position name="p" type="vector3"/><extract name="x" type="float">
+          <input name="in" type="vector3" nodename="p"/></extract>`,
+      ),
+    ).toEqual([-Infinity, Infinity])
+    expect(of('<add name="x" type="float"><input name="in1" type="float" nodename="x"/></add>')).toEqual([
+      -Infinity,
+      Infinity,
+    ])
   })
   it('follows them through the edge of a group too', () => {
-    const d = mtlx(mix('<noise3d name="n" type="float"><input name="amplitude" type="float" value="0.5"/></noise3d><add name="x" type="float"><input name="in1" type="float" nodename="n"/><input name="in2" type="float" value="2"/></add>'))
-    for (const names of [['n'], ['x'], ['n', 'x']]) { const g = groupNodes(d, names).document; expect(intervalOf(g, childNamed(g, 'm')!, 'mix'), names.join()).toEqual([1.5, 2.5]) }
+    const d = mtlx(
+      mix(
+        `<noise3d name="n" type="float"><input name="amplitude" type="float" value="0.5"/></noise3d>
+          <add name="x" type="float"><input name="in1" type="float" nodename="n"/>
+          <input name="in2" type="float" value="2"/></add>`,
+      ),
+    )
+    for (const names of [['n'], ['x'], ['n', 'x']]) {
+      const g = groupNodes(d, names).document
+      expect(intervalOf(g, childNamed(g, 'm')!, 'mix'), names.join()).toEqual([1.5, 2.5])
+    }
   })
   it('finds a factor that reaches outside, and puts a visible clamp before it', () => {
-    const d = mtlx(mix('<noise3d name="x" type="float"/>')), found = checkDocument(d)
+    const d = mtlx(mix('<noise3d name="x" type="float"/>'))
+    const found = checkDocument(d)
     expect(found[0]!.message).toBe('The factor of m comes from x and reaches -1 to 1; a share lies within 0 to 1.')
     const mended = mend(d, found[0]!)
     expect(checkDocument(mended)).toEqual([])
@@ -97,12 +164,30 @@ describe('mix factor outside 0..1', () => {
   })
 })
 
-it('starters have no finding', () => { for (const s of starters) expect(checkDocument(s.make()), s.key).toEqual([]) })
+it('starters have no finding', () => {
+  for (const s of starters) expect(checkDocument(s.make()), s.key).toEqual([])
+})
 
 describe('open shells', () => {
   it('are told of parts that do not close and wear what fills them', () => {
-    const full = mtlx('<open_pbr_surface name="s" type="surfaceshader"><input name="transmission_weight" type="float" value="1"/><input name="transmission_depth" type="float" value="0.01"/></open_pbr_surface>'), clear = mtlx('<open_pbr_surface name="s" type="surfaceshader"><input name="transmission_weight" type="float" value="1"/></open_pbr_surface>')
-    const documents = new Map([['full', full], ['clear', clear]]), parts = ['open', 'shut'].flatMap(name => [{ name, material: 'full' }, { name: name + ' clear', material: 'clear' }]), closed = new Map(parts.map(p => [p.name, p.name.startsWith('shut')]))
+    const full = mtlx(
+      `<open_pbr_surface name="s" type="surfaceshader">
+        <input name="transmission_weight" type="float" value="1"/>
+        <input name="transmission_depth" type="float" value="0.01"/></open_pbr_surface>`,
+    )
+    const clear = mtlx(
+      `<open_pbr_surface name="s" type="surfaceshader">
+        <input name="transmission_weight" type="float" value="1"/></open_pbr_surface>`,
+    )
+    const documents = new Map([
+      ['full', full],
+      ['clear', clear],
+    ])
+    const parts = ['open', 'shut'].flatMap(name => [
+      { name, material: 'full' },
+      { name: name + ' clear', material: 'clear' },
+    ])
+    const closed = new Map(parts.map(p => [p.name, p.name.startsWith('shut')]))
     expect(checkShells(parts, documents, closed).map(f => [f.rule, f.where])).toEqual([['open shell', 'open']])
   })
 })

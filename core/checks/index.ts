@@ -20,7 +20,8 @@ export function checkDocument(document: Element, hasFile?: (file: string) => boo
   return rules.flatMap(r => r.run(context)).sort((a, b) => ORDER[a.severity] - ORDER[b.severity])
 }
 
-const mended = (document: Element, finding: Finding): Element | undefined => rules.find(r => r.name === finding.rule)?.mend?.(document, finding)
+const mended = (document: Element, finding: Finding): Element | undefined =>
+  rules.find(r => r.name === finding.rule)?.mend?.(document, finding)
 
 /** Whether what was found can be mended without a decision of the artist. */
 export const canMend = (document: Element, finding: Finding): boolean => mended(document, finding) !== undefined

@@ -5,7 +5,7 @@ import type { Finding } from './finding'
 export interface CheckContext {
   document: Element
   /** Nodes of the document and of its graphs, with their paths. */
-  nodes: { path: string, node: Element }[]
+  nodes: { path: string; node: Element }[]
   /** Whether a picture that the document names is there; undefined where nobody can say. */
   hasFile?: (file: string) => boolean
 }

@@ -15,7 +15,9 @@ export const d65 = resampleEven(tables.d65.start, tables.d65.step, tables.d65.va
  * @param k scale, for example {@link reflectanceScale}
  */
 export function toXYZ(spectrum: ArrayLike<number>, k = 1): [number, number, number] {
-  let X = 0, Y = 0, Z = 0
+  let X = 0
+  let Y = 0
+  let Z = 0
   for (let i = 0; i < xBar.length; i++) {
     const s = spectrum[i]!
     X += s * xBar[i]!

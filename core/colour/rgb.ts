@@ -4,7 +4,9 @@ type Triple = [number, number, number]
 type Matrix = [Triple, Triple, Triple]
 
 function invert([[a, b, c], [d, e, f], [g, h, i]]: Matrix): Matrix {
-  const A = e * i - f * h, B = f * g - d * i, C = d * h - e * g
+  const A = e * i - f * h
+  const B = f * g - d * i
+  const C = d * h - e * g
   const det = a * A + b * B + c * C
   return [
     [A / det, (c * h - b * i) / det, (b * f - c * e) / det],
@@ -29,8 +31,18 @@ function primariesToXYZ(xy: [number, number][], white: Triple): Matrix {
   return P.map(row => row.map((p, c) => p * S[c]!)) as Matrix
 }
 
-/** Linear Rec.709 (ITU-R BT.709-6 primaries) to XYZ; the white is our tables' D65, so that RGB (1, 1, 1) is exactly that white. */
-export const rec709ToXYZ = primariesToXYZ([[0.64, 0.33], [0.3, 0.6], [0.15, 0.06]], whiteXYZ)
+/**
+ * Linear Rec.709 (ITU-R BT.709-6 primaries) to XYZ; the white is our tables' D65, so that RGB (1, 1, 1) is exactly
+ * that white.
+ */
+export const rec709ToXYZ = primariesToXYZ(
+  [
+    [0.64, 0.33],
+    [0.3, 0.6],
+    [0.15, 0.06],
+  ],
+  whiteXYZ,
+)
 export const xyzToRec709 = invert(rec709ToXYZ)
 
 /** Luminance weights of linear Rec.709. */
@@ -46,15 +58,37 @@ export function decodeSRGB(encoded: number): number {
   return encoded <= 0.04045 ? encoded / 12.92 : ((encoded + 0.055) / 1.055) ** 2.4
 }
 
-const acescgToXYZD60 = primariesToXYZ([[0.713, 0.293], [0.165, 0.83], [0.128, 0.044]], [0.32168 / 0.33767, 1, (1 - 0.32168 - 0.33767) / 0.33767])
-const displayP3ToXYZ = primariesToXYZ([[0.68, 0.32], [0.265, 0.69], [0.15, 0.06]], whiteXYZ)
+const acescgToXYZD60 = primariesToXYZ(
+  [
+    [0.713, 0.293],
+    [0.165, 0.83],
+    [0.128, 0.044],
+  ],
+  [0.32168 / 0.33767, 1, (1 - 0.32168 - 0.33767) / 0.33767],
+)
+const displayP3ToXYZ = primariesToXYZ(
+  [
+    [0.68, 0.32],
+    [0.265, 0.69],
+    [0.15, 0.06],
+  ],
+  whiteXYZ,
+)
 
 /** Bradford adaptation from one white to another, both XYZ (ICC.1:2022, Annex E). */
 export function bradford(from: Triple, to: Triple): Matrix {
-  const M: Matrix = [[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]]
-  const s = transform(M, from), d = transform(M, to), inverse = invert(M)
-  const scaled = M.map((row, r) => row.map(x => x * d[r]! / s[r]!)) as Matrix
-  return [0, 1, 2].map(r => [0, 1, 2].map(c => [0, 1, 2].reduce((sum, k) => sum + inverse[r]![k]! * scaled[k]![c]!, 0))) as Matrix
+  const M: Matrix = [
+    [0.8951, 0.2664, -0.1614],
+    [-0.7502, 1.7135, 0.0367],
+    [0.0389, -0.0685, 1.0296],
+  ]
+  const s = transform(M, from)
+  const d = transform(M, to)
+  const inverse = invert(M)
+  const scaled = M.map((row, r) => row.map(x => (x * d[r]!) / s[r]!)) as Matrix
+  return [0, 1, 2].map(r =>
+    [0, 1, 2].map(c => [0, 1, 2].reduce((sum, k) => sum + inverse[r]![k]! * scaled[k]![c]!, 0)),
+  ) as Matrix
 }
 const d60ToD65 = bradford([0.32168 / 0.33767, 1, (1 - 0.32168 - 0.33767) / 0.33767], whiteXYZ)
 
@@ -63,7 +97,8 @@ export function acescgToRec709(rgb: ArrayLike<number>): Triple {
   return transform(xyzToRec709, transform(d60ToD65, transform(acescgToXYZD60, rgb)))
 }
 
-const d65ToD60 = bradford(whiteXYZ, [0.32168 / 0.33767, 1, (1 - 0.32168 - 0.33767) / 0.33767]), xyzToAcescg = invert(acescgToXYZD60)
+const d65ToD60 = bradford(whiteXYZ, [0.32168 / 0.33767, 1, (1 - 0.32168 - 0.33767) / 0.33767])
+const xyzToAcescg = invert(acescgToXYZD60)
 
 /** Linear Rec.709 → ACEScg (S-2014-004). */
 export function rec709ToAcescg(rgb: ArrayLike<number>): Triple {

@@ -17,13 +17,20 @@ import { withOwnDefinitions } from './mtlx-own'
 import { readObj } from './obj'
 import { readPly, writePly } from './ply'
 
-const text = (body: string, version = '1.39') => `<?xml version="1.0"?>\n<materialx version="${version}" colorspace="lin_rec709">${body}</materialx>`
+const text = (body: string, version = '1.39') =>
+  `<?xml version="1.0"?>\n<materialx version="${version}" colorspace="lin_rec709">${body}</materialx>`
 
 describe('MaterialX', () => {
-  const rich = text(`<!-- made by hand --><marvel name="x" type="float" zeta="1" alpha="2" made_up="&lt;b&gt;&quot;&amp;"><input name="in" type="float" value="1" unit="millimeter" unittype="distance"/></marvel>
-    <nodegraph name="NG" xpos="1.5"><image name="i" type="color3"><input name="file" type="filename" value="tex.&lt;UDIM&gt;.png" colorspace="srgb_texture"/></image><output name="o" type="color3" nodename="i"/></nodegraph><look name="l"><materialassign name="a" material="m" geom="/x"/></look>`)
+  const rich = text(`<!-- made by hand -->
+      <marvel name="x" type="float" zeta="1" alpha="2" made_up="&lt;b&gt;&quot;&amp;">
+      <input name="in" type="float" value="1" unit="millimeter" unittype="distance"/></marvel>
+    <nodegraph name="NG" xpos="1.5"><image name="i" type="color3">
+    <input name="file" type="filename" value="tex.&lt;UDIM&gt;.png" colorspace="srgb_texture"/></image>
+    <output name="o" type="color3" nodename="i"/></nodegraph><look name="l">
+    <materialassign name="a" material="m" geom="/x"/></look>`)
   it('keeps unknown nodes and attributes in their order, comments, units, colour spaces and UDIM tokens', () => {
-    const once = readMtlx(rich), twice = readMtlx(writeMtlx(once))
+    const once = readMtlx(rich)
+    const twice = readMtlx(writeMtlx(once))
     expect(twice).toEqual(once)
     const marvel = once.children.find(e => nameOf(e) === 'x')!
     expect(Object.keys(marvel.attributes)).toEqual(['name', 'type', 'zeta', 'alpha', 'made_up'])
@@ -32,7 +39,14 @@ describe('MaterialX', () => {
     expect(once.children[0]!.tag).toBe('#comment')
   })
   it('reads 1.38: channels become extract nodes, tangent space of a normal map goes', () => {
-    const d = readMtlx(text('<image name="i" type="color3"/><normalmap name="n" type="vector3"><input name="space" type="string" value="tangent"/></normalmap><add name="a" type="float"><input name="in1" type="float" nodename="i" channels="g"/></add>', '1.38'))
+    const d = readMtlx(
+      text(
+        `<image name="i" type="color3"/><normalmap name="n" type="vector3">
+          <input name="space" type="string" value="tangent"/></normalmap><add name="a" type="float">
+          <input name="in1" type="float" nodename="i" channels="g"/></add>`,
+        '1.38',
+      ),
+    )
     expect(d.attributes.version).toBe('1.39')
     const extract = d.children.find(e => e.tag === 'extract')!
     expect(extract.children.find(c => nameOf(c) === 'index')!.attributes.value).toBe('1')
@@ -40,15 +54,27 @@ describe('MaterialX', () => {
     expect(d.children.find(e => nameOf(e) === 'n')!.children).toEqual([])
   })
   it.each([
-    ['cut short', '<materialx version="1.39"><add name="a"', /line 1/], ['not closed', text('<add name="a" type="float">'), /add|line/], ['something else', '<svg/>', /materialx/], ['of no version', '<materialx/>', /version/],
-    ['of the future', '<materialx version="9.0"/>', /9\.0/], ['with entities', '<!DOCTYPE x [<!ENTITY a "b">]><materialx version="1.39"/>', /document type/], ['too deep', `<materialx version="1.39">${'<nodegraph name="n">'.repeat(60)}${'</nodegraph>'.repeat(60)}</materialx>`, /deep|nested|exceed/i],
-  ])('refuses a document that is %s, and says why', (_, source, why) => expect(() => readMtlx(source)).toThrow(why))
+    ['cut short', '<materialx version="1.39"><add name="a"', /line 1/],
+    ['not closed', text('<add name="a" type="float">'), /add|line/],
+    ['something else', '<svg/>', /materialx/],
+    ['of no version', '<materialx/>', /version/],
+    ['of the future', '<materialx version="9.0"/>', /9\.0/],
+    ['with entities', '<!DOCTYPE x [<!ENTITY a "b">]><materialx version="1.39"/>', /document type/],
+    [
+      'too deep',
+      `<materialx version="1.39">${'<nodegraph name="n">'.repeat(60)}${'</nodegraph>'.repeat(60)}</materialx>`,
+      /deep|nested|exceed/i,
+    ],
+  ])('refuses a document that is %s, and says why', (_, source, why) =>
+    expect(() => readMtlx(source)).toThrow(why),
+  )
   it('keeps markup in names as text', () => {
     const d = readMtlx(text('<add name="&lt;img src=x onerror=alert(1)&gt;" type="float"/>'))
     expect(nameOf(d.children[0]!)).toBe('<img src=x onerror=alert(1)>')
     expect(writeMtlx(d)).not.toContain('<img')
   })
-  it('refuses element names that are none', () => expect(elementSchema.safeParse({ tag: 'a b', attributes: {}, children: [] }).success).toBe(false))
+  it('refuses element names that are none', () =>
+    expect(elementSchema.safeParse({ tag: 'a b', attributes: {}, children: [] }).success).toBe(false))
   it('exports our nodes with their definitions, once', () => {
     const d = withOwnDefinitions(readMtlx(text('<wl_curvature name="c" type="float"/>')))
     expect(d.children.filter(e => e.tag === 'nodedef').map(nameOf)).toEqual(['ND_wl_curvature_float'])
@@ -58,34 +84,61 @@ describe('MaterialX', () => {
 })
 
 describe('OpenEXR', () => {
-  const width = 37, height = 21, R = Float32Array.from({ length: width * height }, (_, i) => Math.fround(Math.sin(i) * 10 ** (i % 7 - 3)))
-  const file = writeExr({ width, height, channels: new Map([['R', R], ['G', R.map(x => -x)], ['B', new Float32Array(R.length)], ['albedo.R', R.map(x => x / 2)]]), attributes: { 'wavelume:seed': '7' } })
+  const width = 37
+  const height = 21
+  const R = Float32Array.from({ length: width * height }, (_, i) => Math.fround(Math.sin(i) * 10 ** ((i % 7) - 3)))
+  const file = writeExr({
+    width,
+    height,
+    channels: new Map([
+      ['R', R],
+      ['G', R.map(x => -x)],
+      ['B', new Float32Array(R.length)],
+      ['albedo.R', R.map(x => x / 2)],
+    ]),
+    attributes: { 'wavelume:seed': '7' },
+  })
   it('comes back bit for bit, with its attributes', () => {
     const back = readExr(file)
     expect([back.width, back.height, back.attributes['wavelume:seed']]).toEqual([width, height, '7'])
     expect(back.channels.get('R')).toEqual(R)
     expect(back.space).toBeUndefined()
-    expect(readPicture(writeExr({ width, height, channels: new Map([['R', R]]), attributes: {}, space: 'acescg' })).space).toBe('acescg')
+    expect(
+      readPicture(writeExr({ width, height, channels: new Map([['R', R]]), attributes: {}, space: 'acescg' }))
+        .space,
+    ).toBe('acescg')
     expect(back.channels.get('albedo.R')).toEqual(R.map(x => x / 2))
   })
-  it.skipIf(!existsSync('/usr/bin/exrheader') || !existsSync('/usr/bin/oiiotool'))('is read by Debian’s openexr and openimageio', () => {
-    const path = join(mkdtempSync(join(tmpdir(), 'wl-')), 'a.exr')
-    writeFileSync(path, file)
-    const head = execFileSync('exrheader', [path], { encoding: 'utf8' })
-    expect(head).toMatch(/chromaticities/)
-    expect(head).toMatch(/albedo\.R/)
-    const half = path.replace('a.exr', 'h.exr')
-    execFileSync('oiiotool', [path, '--ch', 'R,G,B', '-d', 'half', '--compression', 'zips', '-o', half])
-    const back = readExr(new Uint8Array(readFileSync(half)))
-    R.forEach((x, i) => expect(Math.abs(back.channels.get('R')![i]! - x)).toBeLessThanOrEqual(Math.abs(x) / 1024 + 1e-7))
-  })
+  it.skipIf(!existsSync('/usr/bin/exrheader') || !existsSync('/usr/bin/oiiotool'))(
+    'is read by Debian’s openexr and openimageio',
+    () => {
+      const path = join(mkdtempSync(join(tmpdir(), 'wl-')), 'a.exr')
+      writeFileSync(path, file)
+      const head = execFileSync('exrheader', [path], { encoding: 'utf8' })
+      expect(head).toMatch(/chromaticities/)
+      expect(head).toMatch(/albedo\.R/)
+      const half = path.replace('a.exr', 'h.exr')
+      execFileSync('oiiotool', [path, '--ch', 'R,G,B', '-d', 'half', '--compression', 'zips', '-o', half])
+      const back = readExr(new Uint8Array(readFileSync(half)))
+      R.forEach((x, i) =>
+        expect(Math.abs(back.channels.get('R')![i]! - x)).toBeLessThanOrEqual(Math.abs(x) / 1024 + 1e-7),
+      )
+    },
+  )
   it('half floats agree with IEEE 754 at known codes', () => {
-    expect([0x3c00, 0xc000, 0x7bff, 0x0001, 0x3555].map(fromHalf)).toEqual([1, -2, 65504, 2 ** -24, 0.333251953125])
+    expect([0x3c00, 0xc000, 0x7bff, 0x0001, 0x3555].map(fromHalf)).toEqual([
+      1,
+      -2,
+      65504,
+      2 ** -24,
+      0.333251953125,
+    ])
   })
   it('says what is wrong with a damaged file', () => {
     expect(() => readExr(file.slice(0, 200))).toThrow(FormatError)
     expect(() => readExr(new Uint8Array(100))).toThrow(/not an OpenEXR/)
-    const piz = file.slice(), at = Buffer.from(piz).indexOf('compression\0compression\0')
+    const piz = file.slice()
+    const at = Buffer.from(piz).indexOf('compression\0compression\0')
     piz[at + 28] = 4
     expect(() => readExr(piz)).toThrow(/PIZ/)
   })
@@ -93,7 +146,8 @@ describe('OpenEXR', () => {
 
 describe('pictures', () => {
   it('PNG comes back as it was', () => {
-    const data = Uint8Array.from({ length: 5 * 3 * 4 }, (_, i) => i * 4), back = readPicture(writePng(5, 3, data))
+    const data = Uint8Array.from({ length: 5 * 3 * 4 }, (_, i) => i * 4)
+    const back = readPicture(writePng(5, 3, data))
     expect([back.width, back.height]).toEqual([5, 3])
     expect(back.data).toEqual(data)
   })
@@ -106,7 +160,8 @@ describe('pictures', () => {
     expect(() => readPicture(new TextEncoder().encode('hello'))).toThrow(/neither/)
   })
   it('Radiance pixels follow (mantissa + exponent − 136) of the format’s description', () => {
-    const head = new TextEncoder().encode('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 1 +X 2\n'), bytes = new Uint8Array([...head, 128, 64, 32, 129, 255, 0, 0, 136])
+    const head = new TextEncoder().encode('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 1 +X 2\n')
+    const bytes = new Uint8Array([...head, 128, 64, 32, 129, 255, 0, 0, 136])
     expect(Array.from(readHdr(bytes).data)).toEqual([1, 0.5, 0.25, 1, 255, 0, 0, 1])
     expect(() => readHdr(bytes.slice(0, -3))).toThrow(/last row/)
   })
@@ -131,7 +186,10 @@ describe('models', () => {
   })
   it('OBJ: fans, negative numbers, parts; faults with their line', () => {
     const m = readObj('o A\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf 1 2 3 4\ng B\nf -4 -3 -2\n')
-    expect(m.parts.map(p => [p.name, p.index.length / 3])).toEqual([['A', 2], ['B', 1]])
+    expect(m.parts.map(p => [p.name, p.index.length / 3])).toEqual([
+      ['A', 2],
+      ['B', 1],
+    ])
     expect(Array.from(m.parts[0]!.normal.slice(0, 3))).toEqual([0, 0, 1])
     expect(() => readObj('v 0 0 0\nf 1 2 9\n')).toThrow(/line 2/)
     expect(() => readObj('')).toThrow(/no faces/)

@@ -1,5 +1,17 @@
 import { Primitive, WebIO, type Document, type GLTF, type Node } from '@gltf-transform/core'
-import { KHRLightsPunctual, KHRMaterialsAnisotropy, KHRMaterialsClearcoat, KHRMaterialsDispersion, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsIridescence, KHRMaterialsSheen, KHRMaterialsSpecular, KHRMaterialsTransmission, KHRMaterialsVolume } from '@gltf-transform/extensions'
+import {
+  KHRLightsPunctual,
+  KHRMaterialsAnisotropy,
+  KHRMaterialsClearcoat,
+  KHRMaterialsDispersion,
+  KHRMaterialsEmissiveStrength,
+  KHRMaterialsIOR,
+  KHRMaterialsIridescence,
+  KHRMaterialsSheen,
+  KHRMaterialsSpecular,
+  KHRMaterialsTransmission,
+  KHRMaterialsVolume,
+} from '@gltf-transform/extensions'
 import { smoothNormals, uniqueName, type Model } from '../mesh/model'
 import { after, determinant, inverse } from '../mesh/transform'
 import { FormatError } from './error'
@@ -8,21 +20,46 @@ import { FormatError } from './error'
 const LARGEST = 20_000_000
 /** Most parts: they are counted in 16 bits. */
 const MOST_PARTS = 65_535
-/** Fewest triangles of a mesh whose copies are kept as copies; below, a ray's way to the copy and back costs more than it saves. */
+/**
+ * Fewest triangles of a mesh whose copies are kept as copies; below, a ray's way to the copy and back costs more
+ * than it saves.
+ */
 const COPIED = 1000
 
-const reader = () => new WebIO().registerExtensions([KHRLightsPunctual, KHRMaterialsAnisotropy, KHRMaterialsClearcoat, KHRMaterialsDispersion, KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsIridescence, KHRMaterialsSheen, KHRMaterialsSpecular, KHRMaterialsTransmission, KHRMaterialsVolume])
+const reader = () =>
+  new WebIO().registerExtensions([
+    KHRLightsPunctual,
+    KHRMaterialsAnisotropy,
+    KHRMaterialsClearcoat,
+    KHRMaterialsDispersion,
+    KHRMaterialsEmissiveStrength,
+    KHRMaterialsIOR,
+    KHRMaterialsIridescence,
+    KHRMaterialsSheen,
+    KHRMaterialsSpecular,
+    KHRMaterialsTransmission,
+    KHRMaterialsVolume,
+  ])
 
 /**
  * Parses a binary glTF 2.0 with the extensions that are translated.
  * @throws FormatError where the file is damaged or refers to other files
  */
 export async function parseGlb(bytes: Uint8Array): Promise<Document> {
-  if (bytes.length < 20 || new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true) !== 0x46546c67) throw new FormatError('GLB', 'not a binary glTF file')
+  if (bytes.length < 20 || new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true) !== 0x46546c67)
+    throw new FormatError('GLB', 'not a binary glTF file')
   const declared = new DataView(bytes.buffer, bytes.byteOffset).getUint32(8, true)
-  if (declared > bytes.length) throw new FormatError('GLB', `the file ends early: ${bytes.length} of ${declared} bytes`, `byte ${bytes.length}`)
-  try { return await reader().readBinary(bytes) }
-  catch (e) { throw new FormatError('GLB', e instanceof Error ? e.message : 'the file is damaged') }
+  if (declared > bytes.length)
+    throw new FormatError(
+      'GLB',
+      `the file ends early: ${bytes.length} of ${declared} bytes`,
+      `byte ${bytes.length}`,
+    )
+  try {
+    return await reader().readBinary(bytes)
+  } catch (e) {
+    throw new FormatError('GLB', e instanceof Error ? e.message : 'the file is damaged')
+  }
 }
 
 /**
@@ -32,22 +69,30 @@ export async function parseGlb(bytes: Uint8Array): Promise<Document> {
  */
 export async function parseGltf(text: string, files: ReadonlyMap<string, Uint8Array>): Promise<Document> {
   let json: GLTF.IGLTF
-  try { json = JSON.parse(text) as GLTF.IGLTF }
-  catch (e) { throw new FormatError('glTF', e instanceof Error ? e.message : 'not JSON') }
-  if (!Array.isArray(json?.scenes) && !Array.isArray(json?.nodes)) throw new FormatError('glTF', 'not a glTF document: it has no scenes')
+  try {
+    json = JSON.parse(text) as GLTF.IGLTF
+  } catch (e) {
+    throw new FormatError('glTF', e instanceof Error ? e.message : 'not JSON')
+  }
+  if (!Array.isArray(json?.scenes) && !Array.isArray(json?.nodes))
+    throw new FormatError('glTF', 'not a glTF document: it has no scenes')
   const resources: Record<string, Uint8Array<ArrayBuffer>> = {}
-  for (const { uri } of [...json.buffers ?? [], ...json.images ?? []]) {
+  for (const { uri } of [...(json.buffers ?? []), ...(json.images ?? [])]) {
     if (uri === undefined || uri.startsWith('data:')) continue
     const bytes = files.get(decodeURIComponent(uri).split(/[\\/]/).at(-1)!)
     if (!bytes) throw new FormatError('glTF', `it names the file ${uri.slice(0, 120)}, which did not come with it`)
     resources[uri] = bytes as Uint8Array<ArrayBuffer>
   }
-  try { return await reader().readJSON({ json, resources }) }
-  catch (e) { throw new FormatError('glTF', e instanceof Error ? e.message : 'the file is damaged') }
+  try {
+    return await reader().readJSON({ json, resources })
+  } catch (e) {
+    throw new FormatError('glTF', e instanceof Error ? e.message : 'the file is damaged')
+  }
 }
 
 /**
- * Reads a binary glTF 2.0: every triangle primitive of the default scene becomes a part, transforms applied, v turned upwards. Larger meshes that several nodes carry become one part and its copies.
+ * Reads a binary glTF 2.0: every triangle primitive of the default scene becomes a part, transforms applied, v
+ * turned upwards. Larger meshes that several nodes carry become one part and its copies.
  * @throws FormatError where the file is damaged, refers to other files, or holds no triangles
  */
 export const readGlb = async (bytes: Uint8Array): Promise<Model> => modelOf(await parseGlb(bytes)).model
@@ -56,49 +101,92 @@ export const readGlb = async (bytes: Uint8Array): Promise<Model> => modelOf(awai
  * The model of a parsed file.
  * @returns also the number of each part's material in the file's list; −1 for none
  */
-export function modelOf(document: Document): { model: Model, materialOf: number[] } {
-  const materials = document.getRoot().listMaterials(), materialOf: number[] = []
-  const root = document.getRoot(), scene = root.getDefaultScene() ?? root.listScenes()[0]
+export function modelOf(document: Document): { model: Model; materialOf: number[] } {
+  const materials = document.getRoot().listMaterials()
+  const materialOf: number[] = []
+  const root = document.getRoot()
+  const scene = root.getDefaultScene() ?? root.listScenes()[0]
   if (!scene) throw new FormatError('GLB', 'the file has no scene')
-  const parts: Model['parts'] = [], taken = new Set<string>()
+  const parts: Model['parts'] = []
+  const taken = new Set<string>()
   /** Number of the first part that a primitive became, and how it was moved. */
-  const first = new Map<Primitive, { of: number, m: readonly number[] }>()
+  const first = new Map<Primitive, { of: number; m: readonly number[] }>()
   let triangles = 0
   const visit = (node: Node): void => {
-    const mesh = node.getMesh(), m = node.getWorldMatrix()
+    const mesh = node.getMesh()
+    const m = node.getWorldMatrix()
     const primitives = mesh?.listPrimitives() ?? []
     primitives.forEach((p, i) => {
       const positions = p.getAttribute('POSITION')
       if (!positions || p.getMode() !== Primitive.Mode.TRIANGLES) return
-      const count = positions.getCount(), title = node.getName() || mesh!.getName() || 'Part'
-      const name = uniqueName((primitives.length > 1 ? `${title} ${p.getMaterial()?.getName() || i + 1}` : title).slice(0, 120), taken)
+      const count = positions.getCount()
+      const title = node.getName() || mesh!.getName() || 'Part'
+      const name = uniqueName(
+        (primitives.length > 1 ? `${title} ${p.getMaterial()?.getName() || i + 1}` : title).slice(0, 120),
+        taken,
+      )
       if (parts.length >= MOST_PARTS) throw new FormatError('GLB', `more than ${MOST_PARTS} parts`)
       const copy = copyOf(first.get(p), m)
       if (copy) {
-        parts.push({ name, position: new Float32Array(0), normal: new Float32Array(0), uv: new Float32Array(0), index: new Uint32Array(0), copy })
+        parts.push({
+          name,
+          position: new Float32Array(0),
+          normal: new Float32Array(0),
+          uv: new Float32Array(0),
+          index: new Uint32Array(0),
+          copy,
+        })
         materialOf.push(materialOf[copy.of]!)
         return
       }
       const given = p.getIndices()?.getArray()
-      const index = given ? Uint32Array.from(given) : Uint32Array.from({ length: count - count % 3 }, (_, k) => k)
+      const index = given
+        ? Uint32Array.from(given)
+        : Uint32Array.from({ length: count - (count % 3) }, (_, k) => k)
       triangles += index.length / 3
       if (triangles > LARGEST) throw new FormatError('GLB', `more than ${LARGEST} triangles`)
-      for (let k = 0; k < index.length; k++) if (index[k]! >= count) throw new FormatError('GLB', `triangle ${Math.floor(k / 3)} uses vertex ${index[k]} of ${count}`, name)
-      const position = new Float32Array(count * 3), v = [0, 0, 0]
+      for (let k = 0; k < index.length; k++)
+        if (index[k]! >= count)
+          throw new FormatError('GLB', `triangle ${Math.floor(k / 3)} uses vertex ${index[k]} of ${count}`, name)
+      const position = new Float32Array(count * 3)
+      const v = [0, 0, 0]
       for (let k = 0; k < count; k++) {
         positions.getElement(k, v)
-        for (let r = 0; r < 3; r++) position[k * 3 + r] = m[r]! * v[0]! + m[4 + r]! * v[1]! + m[8 + r]! * v[2]! + m[12 + r]!
-        if (!Number.isFinite(position[k * 3]! + position[k * 3 + 1]! + position[k * 3 + 2]!)) throw new FormatError('GLB', `vertex ${k} has no finite position`, name)
+        for (let r = 0; r < 3; r++)
+          position[k * 3 + r] = m[r]! * v[0]! + m[4 + r]! * v[1]! + m[8 + r]! * v[2]! + m[12 + r]!
+        if (!Number.isFinite(position[k * 3]! + position[k * 3 + 1]! + position[k * 3 + 2]!))
+          throw new FormatError('GLB', `vertex ${k} has no finite position`, name)
       }
-      const mirrored = m[0]! * (m[5]! * m[10]! - m[6]! * m[9]!) - m[4]! * (m[1]! * m[10]! - m[2]! * m[9]!) + m[8]! * (m[1]! * m[6]! - m[2]! * m[5]!) < 0
-      if (mirrored) for (let k = 0; k < index.length; k += 3) { const t = index[k + 1]!; index[k + 1] = index[k + 2]!; index[k + 2] = t }
-      const normals = p.getAttribute('NORMAL'), uvs = p.getAttribute('TEXCOORD_0')
-      const normal = normals && normals.getCount() === count ? worldNormals(normals, m, count) : smoothNormals(position, index)
+      const mirrored =
+        m[0]! * (m[5]! * m[10]! - m[6]! * m[9]!) -
+          m[4]! * (m[1]! * m[10]! - m[2]! * m[9]!) +
+          m[8]! * (m[1]! * m[6]! - m[2]! * m[5]!) <
+        0
+      if (mirrored)
+        for (let k = 0; k < index.length; k += 3) {
+          const t = index[k + 1]!
+          index[k + 1] = index[k + 2]!
+          index[k + 2] = t
+        }
+      const normals = p.getAttribute('NORMAL')
+      const uvs = p.getAttribute('TEXCOORD_0')
+      const normal =
+        normals && normals.getCount() === count ? worldNormals(normals, m, count) : smoothNormals(position, index)
       const uv = new Float32Array(uvs && uvs.getCount() === count ? count * 2 : 0)
-      if (uv.length) for (let k = 0; k < count; k++) { uvs!.getElement(k, v); uv[k * 2] = v[0]!; uv[k * 2 + 1] = 1 - v[1]! }
-      const colours = p.getAttribute('COLOR_0'), colour = colours && colours.getCount() === count ? new Float32Array(count * 4).fill(1) : undefined
+      if (uv.length)
+        for (let k = 0; k < count; k++) {
+          uvs!.getElement(k, v)
+          uv[k * 2] = v[0]!
+          uv[k * 2 + 1] = 1 - v[1]!
+        }
+      const colours = p.getAttribute('COLOR_0')
+      const colour = colours && colours.getCount() === count ? new Float32Array(count * 4).fill(1) : undefined
       // glTF's vertex colours are linear
-      if (colour) for (let k = 0, e = [1, 1, 1, 1]; k < count; k++) { colours!.getElement(k, e); colour.set(e.slice(0, colours!.getElementSize()), k * 4) }
+      if (colour)
+        for (let k = 0, e = [1, 1, 1, 1]; k < count; k++) {
+          colours!.getElement(k, e)
+          colour.set(e.slice(0, colours!.getElementSize()), k * 4)
+        }
       if (index.length / 3 >= COPIED && !first.has(p)) first.set(p, { of: parts.length, m })
       parts.push({ name, position, normal, uv, index, ...(colour ? { colour } : {}) })
       materialOf.push(p.getMaterial() ? materials.indexOf(p.getMaterial()!) : -1)
@@ -110,28 +198,50 @@ export function modelOf(document: Document): { model: Model, materialOf: number[
   return { model: { parts }, materialOf }
 }
 
-/** How a node's mesh is a copy of one that was read before, from where that lies in the scene; undefined where it cannot be one: it is mirrored against that, or one of them is flat. */
-function copyOf(first: { of: number, m: readonly number[] } | undefined, m: readonly number[]): { of: number, transform: Float64Array } | undefined {
+/**
+ * How a node's mesh is a copy of one that was read before, from where that lies in the scene; undefined where it
+ * cannot be one: it is mirrored against that, or one of them is flat.
+ */
+function copyOf(
+  first: { of: number; m: readonly number[] } | undefined,
+  m: readonly number[],
+): { of: number; transform: Float64Array } | undefined {
   if (!first) return undefined
-  const rows = (a: readonly number[]) => Float64Array.from({ length: 12 }, (_, i) => a[(i % 4) * 4 + Math.floor(i / 4)]!), back = inverse(rows(first.m)), transform = back && after(rows(m), back)
+  const rows = (a: readonly number[]) =>
+    Float64Array.from({ length: 12 }, (_, i) => a[(i % 4) * 4 + Math.floor(i / 4)]!)
+  const back = inverse(rows(first.m))
+  const transform = back && after(rows(m), back)
   return transform && determinant(transform) > 0 && inverse(transform) ? { of: first.of, transform } : undefined
 }
 
 /** Normals through the inverse transpose (cofactors) of the transform. */
-function worldNormals(normals: { getElement(i: number, target: number[]): unknown }, m: readonly number[], count: number): Float32Array {
+function worldNormals(
+  normals: { getElement(i: number, target: number[]): unknown },
+  m: readonly number[],
+  count: number,
+): Float32Array {
   // cofactors, column by column
   const c = [
-    m[5]! * m[10]! - m[6]! * m[9]!, m[6]! * m[8]! - m[4]! * m[10]!, m[4]! * m[9]! - m[5]! * m[8]!,
-    m[2]! * m[9]! - m[1]! * m[10]!, m[0]! * m[10]! - m[2]! * m[8]!, m[1]! * m[8]! - m[0]! * m[9]!,
-    m[1]! * m[6]! - m[2]! * m[5]!, m[2]! * m[4]! - m[0]! * m[6]!, m[0]! * m[5]! - m[1]! * m[4]!,
+    m[5]! * m[10]! - m[6]! * m[9]!,
+    m[6]! * m[8]! - m[4]! * m[10]!,
+    m[4]! * m[9]! - m[5]! * m[8]!,
+    m[2]! * m[9]! - m[1]! * m[10]!,
+    m[0]! * m[10]! - m[2]! * m[8]!,
+    m[1]! * m[8]! - m[0]! * m[9]!,
+    m[1]! * m[6]! - m[2]! * m[5]!,
+    m[2]! * m[4]! - m[0]! * m[6]!,
+    m[0]! * m[5]! - m[1]! * m[4]!,
   ]
   const sign = m[0]! * c[0]! + m[1]! * c[1]! + m[2]! * c[2]! < 0 ? -1 : 1
-  const out = new Float32Array(count * 3), v = [0, 0, 0]
+  const out = new Float32Array(count * 3)
+  const v = [0, 0, 0]
   for (let k = 0; k < count; k++) {
     normals.getElement(k, v)
-    const x = c[0]! * v[0]! + c[3]! * v[1]! + c[6]! * v[2]!, y = c[1]! * v[0]! + c[4]! * v[1]! + c[7]! * v[2]!, z = c[2]! * v[0]! + c[5]! * v[1]! + c[8]! * v[2]!
+    const x = c[0]! * v[0]! + c[3]! * v[1]! + c[6]! * v[2]!
+    const y = c[1]! * v[0]! + c[4]! * v[1]! + c[7]! * v[2]!
+    const z = c[2]! * v[0]! + c[5]! * v[1]! + c[8]! * v[2]!
     const l = Math.hypot(x, y, z)
-    out.set(l > 0 ? [sign * x / l, sign * y / l, sign * z / l] : [0, 1, 0], k * 3)
+    out.set(l > 0 ? [(sign * x) / l, (sign * y) / l, (sign * z) / l] : [0, 1, 0], k * 3)
   }
   return out
 }

@@ -5,7 +5,12 @@ import { readExr } from './exr'
 import { readHdr } from './hdr'
 
 /** A decoded picture: RGBA, row 0 at the top. Bytes are encoded as the file has them; floats are linear. */
-export interface Picture { width: number, height: number, data: Uint8Array | Float32Array, /** Primaries that the file says it has, where they are not Rec.709's. */ space?: 'acescg' }
+export interface Picture {
+  width: number
+  height: number
+  data: Uint8Array | Float32Array
+  /** Primaries that the file says it has, where they are not Rec.709's. */ space?: 'acescg'
+}
 
 /** Largest picture read, pixels. */
 export const LARGEST_PICTURE = 16384 * 8192
@@ -28,22 +33,35 @@ export function sniff(bytes: Uint8Array): 'png' | 'jpeg' | 'exr' | 'hdr' | 'glb'
  */
 export function readPicture(bytes: Uint8Array): Picture {
   switch (sniff(bytes)) {
-    case 'png': return readPng(bytes)
-    case 'jpeg': return readJpeg(bytes)
+    case 'png':
+      return readPng(bytes)
+    case 'jpeg':
+      return readJpeg(bytes)
     case 'exr': {
       const { width, height, channels, space } = readExr(bytes)
-      const r = channels.get('R') ?? channels.get('Y') ?? [...channels.values()][0]!, g = channels.get('G') ?? r, b = channels.get('B') ?? r, a = channels.get('A')
+      const r = channels.get('R') ?? channels.get('Y') ?? [...channels.values()][0]!
+      const g = channels.get('G') ?? r
+      const b = channels.get('B') ?? r
+      const a = channels.get('A')
       const data = new Float32Array(width * height * 4)
-      for (let i = 0; i < r.length; i++) { data[i * 4] = r[i]!; data[i * 4 + 1] = g[i]!; data[i * 4 + 2] = b[i]!; data[i * 4 + 3] = a ? a[i]! : 1 }
+      for (let i = 0; i < r.length; i++) {
+        data[i * 4] = r[i]!
+        data[i * 4 + 1] = g[i]!
+        data[i * 4 + 2] = b[i]!
+        data[i * 4 + 3] = a ? a[i]! : 1
+      }
       return { width, height, data, ...(space === 'acescg' ? { space } : {}) }
     }
-    case 'hdr': return readHdr(bytes)
-    default: throw new FormatError('Picture', 'the file is neither PNG, JPEG, OpenEXR nor Radiance HDR')
+    case 'hdr':
+      return readHdr(bytes)
+    default:
+      throw new FormatError('Picture', 'the file is neither PNG, JPEG, OpenEXR nor Radiance HDR')
   }
 }
 
 function limit(width: number, height: number, format: string): void {
-  if (!(width > 0 && height > 0) || width * height > LARGEST_PICTURE) throw new FormatError(format, `${width} × ${height} pixels cannot be read; the limit is ${LARGEST_PICTURE}`)
+  if (!(width > 0 && height > 0) || width * height > LARGEST_PICTURE)
+    throw new FormatError(format, `${width} × ${height} pixels cannot be read; the limit is ${LARGEST_PICTURE}`)
 }
 
 function readPng(bytes: Uint8Array): Picture {
@@ -51,24 +69,37 @@ function readPng(bytes: Uint8Array): Picture {
   const view = new DataView(bytes.buffer, bytes.byteOffset)
   limit(view.getUint32(16), view.getUint32(20), 'PNG')
   let png
-  try { png = decodePng(bytes, { checkCrc: true }) }
-  catch (e) { throw new FormatError('PNG', e instanceof Error ? e.message : 'the file is damaged') }
-  const { width, height, depth, palette } = png, n = png.channels
+  try {
+    png = decodePng(bytes, { checkCrc: true })
+  } catch (e) {
+    throw new FormatError('PNG', e instanceof Error ? e.message : 'the file is damaged')
+  }
+  const { width, height, depth, palette } = png
+  const n = png.channels
   if (depth < 8 && !palette) throw new FormatError('PNG', `${depth} bits a channel are not read; 8 and 16 are`)
   const pixels = width * height
   const indexed = palette !== undefined && n === 1
-  const scale = depth === 16 ? 1 / 65535 : 1, out = depth === 16 ? new Float32Array(pixels * 4) : new Uint8Array(pixels * 4), white = depth === 16 ? 1 : 255
+  const scale = depth === 16 ? 1 / 65535 : 1
+  const out = depth === 16 ? new Float32Array(pixels * 4) : new Uint8Array(pixels * 4)
+  const white = depth === 16 ? 1 : 255
   if (indexed) {
-    const perByte = 8 / depth, stride = Math.ceil(width / perByte)
-    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) {
-      const index = depth === 8 ? png.data[y * width + x]! : (png.data[y * stride + Math.floor(x / perByte)]! >> (8 - depth - (x % perByte) * depth)) & ((1 << depth) - 1)
-      const colour = palette[index] ?? [0, 0, 0]
-      out.set([colour[0]!, colour[1]!, colour[2]!, colour[3] ?? 255], (y * width + x) * 4)
-    }
+    const perByte = 8 / depth
+    const stride = Math.ceil(width / perByte)
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) {
+        const index =
+          depth === 8
+            ? png.data[y * width + x]!
+            : (png.data[y * stride + Math.floor(x / perByte)]! >> (8 - depth - (x % perByte) * depth)) &
+              ((1 << depth) - 1)
+        const colour = palette[index] ?? [0, 0, 0]
+        out.set([colour[0]!, colour[1]!, colour[2]!, colour[3] ?? 255], (y * width + x) * 4)
+      }
     return { width, height, data: out }
   }
   for (let i = 0; i < pixels; i++) {
-    const o = i * n, grey = n < 3
+    const o = i * n
+    const grey = n < 3
     out[i * 4] = png.data[o]! * scale
     out[i * 4 + 1] = png.data[grey ? o : o + 1]! * scale
     out[i * 4 + 2] = png.data[grey ? o : o + 2]! * scale
@@ -79,10 +110,17 @@ function readPng(bytes: Uint8Array): Picture {
 
 function readJpeg(bytes: Uint8Array): Picture {
   try {
-    const { width, height, data } = decodeJpeg(bytes, { useTArray: true, formatAsRGBA: true, maxResolutionInMP: 256, maxMemoryUsageInMB: 2048, tolerantDecoding: false })
+    const { width, height, data } = decodeJpeg(bytes, {
+      useTArray: true,
+      formatAsRGBA: true,
+      maxResolutionInMP: 256,
+      maxMemoryUsageInMB: 2048,
+      tolerantDecoding: false,
+    })
     return { width, height, data }
+  } catch (e) {
+    throw new FormatError('JPEG', e instanceof Error ? e.message : 'the file is damaged')
   }
-  catch (e) { throw new FormatError('JPEG', e instanceof Error ? e.message : 'the file is damaged') }
 }
 
 /** Writes an 8-bit RGBA or RGB PNG, marked as sRGB. */

@@ -30,27 +30,57 @@ export interface ModelFiles {
  * Reads the first model among some files with what belongs to it.
  * @throws FormatError where there is no model, or one that cannot be read
  */
-export async function readModelFiles(files: readonly { name: string, bytes: Uint8Array }[]): Promise<ModelFiles> {
+export async function readModelFiles(files: readonly { name: string; bytes: Uint8Array }[]): Promise<ModelFiles> {
   const main = files.find(f => MODEL.test(f.name))
   if (!main) throw new FormatError('model', 'none of the files is a model: .glb, .gltf, .obj and .ply are')
-  const byName = new Map(files.map(f => [f.name.split(/[\\/]/).at(-1)!, f.bytes])), text = () => new TextDecoder().decode(main.bytes), ending = MODEL.exec(main.name)![1]!.toLowerCase()
+  const byName = new Map(files.map(f => [f.name.split(/[\\/]/).at(-1)!, f.bytes]))
+  const text = () => new TextDecoder().decode(main.bytes)
+  const ending = MODEL.exec(main.name)![1]!.toLowerCase()
   if (ending === 'glb' || ending === 'gltf') {
     const document = ending === 'glb' ? await parseGlb(main.bytes) : await parseGltf(text(), byName)
     const { panels, lost } = lightsOfGltf(document)
-    return { ...modelOf(document), materials: materialsOfGltf(document), unitKnown: true, missing: lost, lights: panels }
+    return {
+      ...modelOf(document),
+      materials: materialsOfGltf(document),
+      unitKnown: true,
+      missing: lost,
+      lights: panels,
+    }
   }
   if (ending === 'ply') {
     const { position, index } = readPly(main.bytes)
-    return { model: { parts: [{ name: 'Model', position, index, normal: smoothNormals(position, index), uv: new Float32Array(0) }] }, materialOf: [-1], materials: [], unitKnown: false, missing: [], lights: [] }
+    return {
+      model: {
+        parts: [
+          { name: 'Model', position, index, normal: smoothNormals(position, index), uv: new Float32Array(0) },
+        ],
+      },
+      materialOf: [-1],
+      materials: [],
+      unitKnown: false,
+      missing: [],
+      lights: [],
+    }
   }
-  const { model, materialOf, libraries } = parseObj(text()), missing: string[] = [], materials: TranslatedMaterial[] = []
+  const { model, materialOf, libraries } = parseObj(text())
+  const missing: string[] = []
+  const materials: TranslatedMaterial[] = []
   for (const library of libraries) {
     const bytes = byName.get(library.split(/[\\/]/).at(-1)!)
     if (bytes) materials.push(...materialsOfMtl(new TextDecoder().decode(bytes), byName))
     else missing.push(`the material library ${library.slice(0, 120)} did not come with it`)
   }
-  for (const name of new Set(materialOf)) if (name !== undefined && materials.length && !materials.some(m => m.name === name)) missing.push(`no library holds the material ${name}`)
-  return { model, materialOf: materialOf.map(n => materials.findIndex(m => m.name === n)), materials, unitKnown: false, missing, lights: [] }
+  for (const name of new Set(materialOf))
+    if (name !== undefined && materials.length && !materials.some(m => m.name === name))
+      missing.push(`no library holds the material ${name}`)
+  return {
+    model,
+    materialOf: materialOf.map(n => materials.findIndex(m => m.name === n)),
+    materials,
+    unitKnown: false,
+    missing,
+    lights: [],
+  }
 }
 
 /** Scales a model in place. */
@@ -65,5 +95,9 @@ export function scaleModel(model: Model, factor: number): void {
 /** Extent of a model along x, y and z. */
 export function extentOf(model: Model): [number, number, number] {
   const boxes = boxesOf(model)
-  return [0, 1, 2].map(k => boxes.reduce((m, b) => Math.max(m, b[k + 3]!), -Infinity) - boxes.reduce((m, b) => Math.min(m, b[k]!), Infinity)) as [number, number, number]
+  return [0, 1, 2].map(
+    k =>
+      boxes.reduce((m, b) => Math.max(m, b[k + 3]!), -Infinity) -
+      boxes.reduce((m, b) => Math.min(m, b[k]!), Infinity),
+  ) as [number, number, number]
 }

@@ -1,8 +1,15 @@
 import { smoothNormals, uniqueName, type Model, type Part } from '../mesh/model'
 import { FormatError } from './error'
 
-/** An OBJ as it stands: its parts, the material that each of them names, and the material libraries that the file names. */
-export interface ParsedObj { model: Model, materialOf: (string | undefined)[], libraries: string[] }
+/**
+ * An OBJ as it stands: its parts, the material that each of them names, and the material libraries that the file
+ * names.
+ */
+export interface ParsedObj {
+  model: Model
+  materialOf: (string | undefined)[]
+  libraries: string[]
+}
 
 /** Reads the polygons of a Wavefront OBJ. @throws FormatError with the line where something is wrong */
 export const readObj = (text: string): Model => parseObj(text).model
@@ -12,34 +19,68 @@ export const readObj = (text: string): Model => parseObj(text).model
  * @throws FormatError with the line where something is wrong
  */
 export function parseObj(text: string): ParsedObj {
-  const v: number[] = [], vt: number[] = [], vn: number[] = []
-  const parts: Part[] = [], taken = new Set<string>()
-  let position: number[] = [], normal: number[] = [], uv: number[] = [], index: number[] = [], known = new Map<string, number>(), name = 'Model', material: string | undefined
-  const materialOf: ParsedObj['materialOf'] = [], libraries: string[] = []
+  const v: number[] = []
+  const vt: number[] = []
+  const vn: number[] = []
+  const parts: Part[] = []
+  const taken = new Set<string>()
+  let position: number[] = []
+  let normal: number[] = []
+  let uv: number[] = []
+  let index: number[] = []
+  let known = new Map<string, number>()
+  let name = 'Model'
+  let material: string | undefined
+  const materialOf: ParsedObj['materialOf'] = []
+  const libraries: string[] = []
   const flush = () => {
     if (index.length) {
-      const p = Float32Array.from(position), i = Uint32Array.from(index), whole = normal.every(Number.isFinite)
+      const p = Float32Array.from(position)
+      const i = Uint32Array.from(index)
+      const whole = normal.every(Number.isFinite)
       materialOf.push(material)
-      parts.push({ name: uniqueName(name.slice(0, 120), taken), position: p, index: i, normal: whole ? Float32Array.from(normal) : smoothNormals(p, i), uv: uv.every(Number.isFinite) ? Float32Array.from(uv) : new Float32Array(0) })
+      parts.push({
+        name: uniqueName(name.slice(0, 120), taken),
+        position: p,
+        index: i,
+        normal: whole ? Float32Array.from(normal) : smoothNormals(p, i),
+        uv: uv.every(Number.isFinite) ? Float32Array.from(uv) : new Float32Array(0),
+      })
     }
-    position = []; normal = []; uv = []; index = []; known = new Map()
+    position = []
+    normal = []
+    uv = []
+    index = []
+    known = new Map()
   }
   text.split('\n').forEach((line, number) => {
     const [word, ...rest] = line.trim().split(/\s+/)
-    const fault = (what: string): never => { throw new FormatError('OBJ', what, `line ${number + 1}`) }
-    const numbers = (n: number) => { const x = rest.slice(0, n).map(Number); if (x.length < n || x.some(y => !Number.isFinite(y))) fault(`${word} needs ${n} numbers`); return x }
+    const fault = (what: string): never => {
+      throw new FormatError('OBJ', what, `line ${number + 1}`)
+    }
+    const numbers = (n: number) => {
+      const x = rest.slice(0, n).map(Number)
+      if (x.length < n || x.some(y => !Number.isFinite(y))) fault(`${word} needs ${n} numbers`)
+      return x
+    }
     if (word === 'v') v.push(...numbers(3))
     else if (word === 'vt') vt.push(...numbers(2))
     else if (word === 'vn') vn.push(...numbers(3))
-    else if (word === 'o' || word === 'g') { flush(); name = rest.join(' ') || 'Model' }
-    else if (word === 'usemtl') { flush(); material = rest.join(' ') || undefined }
-    else if (word === 'mtllib') libraries.push(rest.join(' '))
+    else if (word === 'o' || word === 'g') {
+      flush()
+      name = rest.join(' ') || 'Model'
+    } else if (word === 'usemtl') {
+      flush()
+      material = rest.join(' ') || undefined
+    } else if (word === 'mtllib') libraries.push(rest.join(' '))
     else if (word === 'f') {
       if (rest.length < 3) fault('a face needs three corners')
-      const corners = rest.map((corner) => {
+      const corners = rest.map(corner => {
         const found = known.get(corner)
         if (found !== undefined) return found
-        const [a, b, c] = corner.split('/').map((t, k) => t === '' ? 0 : +t < 0 ? +t + 1 + [v.length / 3, vt.length / 2, vn.length / 3][k]! : +t)
+        const [a, b, c] = corner
+          .split('/')
+          .map((t, k) => (t === '' ? 0 : +t < 0 ? +t + 1 + [v.length / 3, vt.length / 2, vn.length / 3][k]! : +t))
         if (!(a! >= 1 && a! <= v.length / 3)) fault(`vertex ${corner.slice(0, 40)} does not exist`)
         const i = position.length / 3
         position.push(...v.slice(a! * 3 - 3, a! * 3))

@@ -7,10 +7,14 @@ import { compileNetwork } from '../network/compile'
 
 const document = mtlx(`
   <texcoord name="uv" type="vector2" xpos="0" ypos="0"/>
-  <noise2d name="spots" type="float" xpos="1" ypos="0"><input name="texcoord" type="vector2" nodename="uv"/><input name="amplitude" type="float" value="0.5"/></noise2d>
-  <multiply name="half" type="float" xpos="2" ypos="0"><input name="in1" type="float" nodename="spots"/><input name="in2" type="float" value="0.5"/></multiply>
-  <open_pbr_surface name="s" type="surfaceshader"><input name="specular_roughness" type="float" nodename="half"/></open_pbr_surface>
-  <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>`)
+  <noise2d name="spots" type="float" xpos="1" ypos="0"><input name="texcoord" type="vector2" nodename="uv"/>
+  <input name="amplitude" type="float" value="0.5"/></noise2d>
+  <multiply name="half" type="float" xpos="2" ypos="0"><input name="in1" type="float" nodename="spots"/>
+  <input name="in2" type="float" value="0.5"/></multiply>
+  <open_pbr_surface name="s" type="surfaceshader">
+  <input name="specular_roughness" type="float" nodename="half"/></open_pbr_surface>
+  <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/>
+  </surfacematerial>`)
 
 describe('pieces of a network', () => {
   it('come back under free names with the wires between them, and those to what stayed', () => {
@@ -23,7 +27,12 @@ describe('pieces of a network', () => {
     expect(compileNetwork(d, 'half2').source).toBe(compileNetwork(document, 'half').source)
   })
   it('lose wires to what another document does not have', () => {
-    const { document: d } = pasteNodes(mtlx('<texcoord name="uv" type="vector3"/>'), copyNodes(document, ['spots']), 0, 0)
+    const { document: d } = pasteNodes(
+      mtlx('<texcoord name="uv" type="vector3"/>'),
+      copyNodes(document, ['spots']),
+      0,
+      0,
+    )
     expect(inputOf(childNamed(d, 'spots')!, 'texcoord')).toBeUndefined()
     expect(inputOf(childNamed(d, 'spots')!, 'amplitude')!.attributes.value).toBe('0.5')
   })
@@ -35,7 +44,13 @@ describe('pieces of a network', () => {
 })
 
 describe('a node put into a wire', () => {
-  const added = { ...document, children: [...document.children, ...mtlx('<clamp name="held" type="float"/><texcoord name="other" type="vector2"/>').children] }
+  const added = {
+    ...document,
+    children: [
+      ...document.children,
+      ...mtlx('<clamp name="held" type="float"/><texcoord name="other" type="vector2"/>').children,
+    ],
+  }
   it('is driven by what drove the input, and drives it', () => {
     const d = insertOnWire(added, 'held', 's', 'specular_roughness')
     expect(inputOf(childNamed(d, 's')!, 'specular_roughness')!.attributes.nodename).toBe('held')

@@ -1,4 +1,7 @@
-/** Pieces of a network as text that every reader of the standard understands: what copy puts on the clipboard and paste takes from it. */
+/**
+ * Pieces of a network as text that every reader of the standard understands: what copy puts on the clipboard and
+ * paste takes from it.
+ */
 import { readMtlx, writeMtlx } from './mtlx'
 import { addElement, EditError, freeName } from '../network/edit'
 import { childNamed, emptyDocument, isNode, nameOf, type Element } from '../network/document'
@@ -11,11 +14,17 @@ export function copyNodes(document: Element, names: readonly string[]): string {
 }
 
 /**
- * Adds the nodes of a MaterialX text beside what is there, under free names and moved by (dx, dy) cells. Wires between them stay; a wire to a node that came along with neither
- * stays where the document has a node of that name and type, else it goes.
+ * Adds the nodes of a MaterialX text beside what is there, under free names and moved by (dx, dy) cells. Wires
+ * between them stay; a wire to a node that came along with neither stays where the document has a node of that
+ * name and type, else it goes.
  * @throws FormatError where the text is not MaterialX, EditError where it holds no nodes
  */
-export function pasteNodes(document: Element, text: string, dx: number, dy: number): { document: Element, names: string[] } {
+export function pasteNodes(
+  document: Element,
+  text: string,
+  dx: number,
+  dy: number,
+): { document: Element; names: string[] } {
   const nodes = readMtlx(text).children.filter(c => isNode(c) || c.tag === 'nodegraph')
   if (!nodes.length) throw new EditError('the text holds no nodes')
   const renamed = new Map<string, string>()
@@ -26,19 +35,28 @@ export function pasteNodes(document: Element, text: string, dx: number, dy: numb
     scope = { ...scope, children: [...scope.children, { ...n, attributes: { ...n.attributes, name } }] }
   }
   const pasted = nodes.map((n): Element => {
-    const moved = (key: 'xpos' | 'ypos', by: number) => n.attributes[key] === undefined ? {} : { [key]: String(+(Number(n.attributes[key]) + by).toFixed(3)) }
+    const moved = (key: 'xpos' | 'ypos', by: number) =>
+      n.attributes[key] === undefined ? {} : { [key]: String(+(Number(n.attributes[key]) + by).toFixed(3)) }
     return {
-      ...n, attributes: { ...n.attributes, name: renamed.get(nameOf(n))!, ...moved('xpos', dx), ...moved('ypos', dy) },
-      children: n.tag === 'nodegraph'
-        ? n.children
-        : n.children.flatMap((i): Element[] => {
-            const key = i.attributes.nodename !== undefined ? 'nodename' : i.attributes.nodegraph !== undefined ? 'nodegraph' : undefined
-            if (i.tag !== 'input' || key === undefined) return [i]
-            const from = i.attributes[key]!, to = renamed.get(from)
-            if (to !== undefined) return [{ ...i, attributes: { ...i.attributes, [key]: to } }]
-            const there = childNamed(document, from)
-            return there && (key === 'nodegraph' || there.attributes.type === i.attributes.type) ? [i] : []
-          }),
+      ...n,
+      attributes: { ...n.attributes, name: renamed.get(nameOf(n))!, ...moved('xpos', dx), ...moved('ypos', dy) },
+      children:
+        n.tag === 'nodegraph'
+          ? n.children
+          : n.children.flatMap((i): Element[] => {
+              const key =
+                i.attributes.nodename !== undefined
+                  ? 'nodename'
+                  : i.attributes.nodegraph !== undefined
+                    ? 'nodegraph'
+                    : undefined
+              if (i.tag !== 'input' || key === undefined) return [i]
+              const from = i.attributes[key]!
+              const to = renamed.get(from)
+              if (to !== undefined) return [{ ...i, attributes: { ...i.attributes, [key]: to } }]
+              const there = childNamed(document, from)
+              return there && (key === 'nodegraph' || there.attributes.type === i.attributes.type) ? [i] : []
+            }),
     }
   })
   return { document: pasted.reduce((d, n) => addElement(d, '', n), document), names: [...renamed.values()] }

@@ -1,10 +1,13 @@
 /**
- * Parts that shine: their triangles in a binary tree of bounding spheres, from which one is drawn in proportion to what it may give at a point.
+ * Parts that shine: their triangles in a binary tree of bounding spheres, from which one is drawn in proportion to
+ * what it may give at a point.
  *
- * After Conty Estévez & Kulla, "Importance Sampling of Many Lights with Adaptive Tree Splitting" (2018), with power and distance as importance and no
- * cones of directions: the standard's emission leaves both sides of a surface. What a triangle sends out is estimated at its centre; where a mask lets light out
- * only beside the centres, drawn directions find it, so the estimate costs noise at worst, never truth. Materials that ask for probes are left to drawn directions
- * altogether: their light is known only where a path has arrived with its probes.
+ * After Conty Estévez & Kulla, "Importance Sampling of Many Lights with Adaptive Tree Splitting" (2018), with
+ * power and distance as importance and no cones of directions: the standard's emission leaves both sides of a
+ * surface. What a triangle sends out is estimated at its centre; where a mask lets light out only beside the
+ * centres, drawn directions find it, so the estimate costs noise at worst, never truth. Materials that ask for
+ * probes are left to drawn directions altogether: their light is known only where a path has arrived with its
+ * probes.
  */
 import { luminanceAt } from '../colour/luminance'
 import { POINT, POINT_STRIDE } from '../network/shading-point'
@@ -18,7 +21,10 @@ import { FIRST } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
 import { placesOfParts } from './places'
 
-/** Words of a tree node: centre and squared radius of its sphere, power, number of its first child (the second follows; −1 for a leaf), place of a leaf's triangle, node above. */
+/**
+ * Words of a tree node: centre and squared radius of its sphere, power, number of its first child (the second
+ * follows; −1 for a leaf), place of a leaf's triangle, node above.
+ */
 export const EMITTER = { centre: 0, radius2: 3, power: 4, child: 5, place: 6, parent: 7, stride: 8 } as const
 
 export interface Emitters {
@@ -30,41 +36,80 @@ export interface Emitters {
   leafOfCopy: ReadonlyMap<number, number>
 }
 
-export interface Shining { shader: Shader, constants: Float64Array, probes: readonly unknown[], straight?: boolean }
+export interface Shining {
+  shader: Shader
+  constants: Float64Array
+  probes: readonly unknown[]
+  straight?: boolean
+}
 
 /** The last tree, and what was seen of the parts when it was built: materials change often, what shines seldom. */
-let last: { geometry: Geometry, seen: number[][], emitters: Emitters | null } | undefined
+let last: { geometry: Geometry; seen: number[][]; emitters: Emitters | null } | undefined
 
 /**
  * Finds the triangles that shine and builds their tree, unless the last one still holds.
  * @returns null where nothing shines
  */
-export function createEmitters(geometry: Geometry, materials: readonly Shining[], materialOf: Int32Array): Emitters | null {
+export function createEmitters(
+  geometry: Geometry,
+  materials: readonly Shining[],
+  materialOf: Int32Array,
+): Emitters | null {
   const wearing = (part: number) => materials[materialOf[part]!]!
-  const seen = placesOfParts(geometry).map((places, part) => wearing(part).probes.length > 0 ? [] : Array.from(places, p => powerAt(geometry, p, wearing(part))))
-  const same = last?.geometry === geometry && seen.every((powers, part) => powers.length === last!.seen[part]!.length && powers.every((x, i) => x === last!.seen[part]![i]))
-  if (!same) last = { geometry, seen, emitters: collect(geometry, seen.map(powers => powers.some(x => x > 0)), wearing) }
+  const seen = placesOfParts(geometry).map((places, part) =>
+    wearing(part).probes.length > 0 ? [] : Array.from(places, p => powerAt(geometry, p, wearing(part))),
+  )
+  const same =
+    last?.geometry === geometry &&
+    seen.every(
+      (powers, part) =>
+        powers.length === last!.seen[part]!.length && powers.every((x, i) => x === last!.seen[part]![i]),
+    )
+  if (!same)
+    last = {
+      geometry,
+      seen,
+      emitters: collect(
+        geometry,
+        seen.map(powers => powers.some(x => x > 0)),
+        wearing,
+      ),
+    }
   return last!.emitters
 }
 
-function collect(geometry: Geometry, shines: readonly boolean[], wearing: (part: number) => Shining): Emitters | null {
+function collect(
+  geometry: Geometry,
+  shines: readonly boolean[],
+  wearing: (part: number) => Shining,
+): Emitters | null {
   if (!shines.includes(true)) return null
-  const places: number[] = [], powers: number[] = []
-  for (const place of storedByPart(geometry, part => shines[part]!).flatMap(({ places, moved }) => places.map(p => p + moved)).sort((a, b) => a - b)) {
+  const places: number[] = []
+  const powers: number[] = []
+  for (const place of storedByPart(geometry, part => shines[part]!)
+    .flatMap(({ places, moved }) => places.map(p => p + moved))
+    .sort((a, b) => a - b)) {
     const p = powerAt(geometry, place, wearing(partAt(geometry, place)))
-    if (p > 0) { places.push(place); powers.push(p) }
+    if (p > 0) {
+      places.push(place)
+      powers.push(p)
+    }
   }
   return buildTree(geometry, Int32Array.from(places), powers)
 }
 
-const ray = createRayBatch(1), S = new Float64Array(POINT_STRIDE), towards = new Float64Array(3)
+const ray = createRayBatch(1)
+const S = new Float64Array(POINT_STRIDE)
+const towards = new Float64Array(3)
 
 /** Luminance sent out at the middle of the triangle at a place, times its area; m². */
 function powerAt(geometry: Geometry, place: number, material: Shining): number {
   loadTriangle(geometry.hierarchy, place)
   const l = Math.hypot(triangle.nx, triangle.ny, triangle.nz)
   if (!(l > 0)) return 0
-  towards[0] = -triangle.nx / l; towards[1] = -triangle.ny / l; towards[2] = -triangle.nz / l
+  towards[0] = -triangle.nx / l
+  towards[1] = -triangle.ny / l
+  towards[2] = -triangle.nz / l
   ray.triangle[0] = place
   ray.u[0] = ray.v[0] = 1 / 3
   fillPoint(geometry, ray, 0, towards, 0, S)
@@ -72,15 +117,23 @@ function powerAt(geometry: Geometry, place: number, material: Shining): number {
   basis.fill(1 / 3)
   beginSurfaceAt(S)
   material.shader.shade(S, material.constants)
-  return l / 2 * Math.max(0, luminanceAt(emission, 4))
+  return (l / 2) * Math.max(0, luminanceAt(emission, 4))
 }
 
-/** Tree by halves along the longest side of the centres' box: as balanced as the triangles allow, and the same on every thread. */
+/**
+ * Tree by halves along the longest side of the centres' box: as balanced as the triangles allow, and the same on
+ * every thread.
+ */
 function buildTree(geometry: Geometry, places: Int32Array, powers: readonly number[]): Emitters | null {
   const n = places.length
   if (n === 0) return null
-  const { order, instances } = geometry.hierarchy, nodes = new Float64Array((2 * n - 1) * EMITTER.stride), leafOf = new Int32Array(instances === null ? order.length : instances.links[FIRST]!).fill(-1), leafOfCopy = new Map<number, number>()
-  const ids = Array.from({ length: n }, (_, i) => i), centres = new Float64Array(n * 3), corners = new Float64Array(n * 9)
+  const { order, instances } = geometry.hierarchy
+  const nodes = new Float64Array((2 * n - 1) * EMITTER.stride)
+  const leafOf = new Int32Array(instances === null ? order.length : instances.links[FIRST]!).fill(-1)
+  const leafOfCopy = new Map<number, number>()
+  const ids = Array.from({ length: n }, (_, i) => i)
+  const centres = new Float64Array(n * 3)
+  const corners = new Float64Array(n * 9)
   for (let i = 0; i < n; i++) {
     loadTriangle(geometry.hierarchy, places[i]!)
     const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z } = triangle
@@ -91,18 +144,30 @@ function buildTree(geometry: Geometry, places: Int32Array, powers: readonly numb
   // first, count, node, node above
   const stack = [[0, n, 0, -1]]
   while (stack.length) {
-    const [first, count, node, above] = stack.pop() as [number, number, number, number], o = node * EMITTER.stride
-    const low = [Infinity, Infinity, Infinity], high = [-Infinity, -Infinity, -Infinity], low3 = low.slice(), high3 = high.slice()
+    const [first, count, node, above] = stack.pop() as [number, number, number, number]
+    const o = node * EMITTER.stride
+    const low = [Infinity, Infinity, Infinity]
+    const high = [-Infinity, -Infinity, -Infinity]
+    const low3 = low.slice()
+    const high3 = high.slice()
     let power = 0
     for (let j = first; j < first + count; j++) {
       const i = ids[j]!
       power += powers[i]!
       for (let k = 0; k < 3; k++) {
-        low3[k] = Math.min(low3[k]!, centres[i * 3 + k]!); high3[k] = Math.max(high3[k]!, centres[i * 3 + k]!)
-        for (let v = 0; v < 3; v++) { const x = corners[i * 9 + v * 3 + k]!; low[k] = Math.min(low[k]!, x); high[k] = Math.max(high[k]!, x) }
+        low3[k] = Math.min(low3[k]!, centres[i * 3 + k]!)
+        high3[k] = Math.max(high3[k]!, centres[i * 3 + k]!)
+        for (let v = 0; v < 3; v++) {
+          const x = corners[i * 9 + v * 3 + k]!
+          low[k] = Math.min(low[k]!, x)
+          high[k] = Math.max(high[k]!, x)
+        }
       }
     }
-    for (let k = 0; k < 3; k++) { nodes[o + k] = (low[k]! + high[k]!) / 2; nodes[o + EMITTER.radius2]! += (high[k]! - low[k]!) ** 2 / 4 }
+    for (let k = 0; k < 3; k++) {
+      nodes[o + k] = (low[k]! + high[k]!) / 2
+      nodes[o + EMITTER.radius2]! += (high[k]! - low[k]!) ** 2 / 4
+    }
     nodes[o + EMITTER.power] = power
     nodes[o + EMITTER.parent] = above
     if (count === 1) {
@@ -113,8 +178,11 @@ function buildTree(geometry: Geometry, places: Int32Array, powers: readonly numb
       else leafOfCopy.set(place, node)
       continue
     }
-    const axis = [0, 1, 2].reduce((a, k) => high3[k]! - low3[k]! > high3[a]! - low3[a]! ? k : a, 0), half = count >> 1
-    const sorted = ids.slice(first, first + count).sort((a, b) => centres[a * 3 + axis]! - centres[b * 3 + axis]! || a - b)
+    const axis = [0, 1, 2].reduce((a, k) => (high3[k]! - low3[k]! > high3[a]! - low3[a]! ? k : a), 0)
+    const half = count >> 1
+    const sorted = ids
+      .slice(first, first + count)
+      .sort((a, b) => centres[a * 3 + axis]! - centres[b * 3 + axis]! || a - b)
     for (let j = 0; j < count; j++) ids[first + j] = sorted[j]!
     nodes[o + EMITTER.child] = used
     stack.push([first + half, count - half, used + 1, node], [first, half, used, node])
@@ -124,4 +192,5 @@ function buildTree(geometry: Geometry, places: Int32Array, powers: readonly numb
 }
 
 /** Leaf of the triangle at a place; −1 where nothing is sent out. */
-export const leafAt = (e: Emitters, place: number): number => place < e.leafOf.length ? e.leafOf[place]! : e.leafOfCopy.get(place) ?? -1
+export const leafAt = (e: Emitters, place: number): number =>
+  place < e.leafOf.length ? e.leafOf[place]! : (e.leafOfCopy.get(place) ?? -1)

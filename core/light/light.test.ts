@@ -11,11 +11,14 @@ import { environmentRadiance, lit, sampleLight, weighLights } from './sample-lig
 import { rigsAround } from './rigs'
 import { rigSchema } from './rig'
 
-const WIDTH = 32, HEIGHT = 16
+const WIDTH = 32
+const HEIGHT = 16
 /** A dark sky with a bright window and, elsewhere, values that no light has. */
-function sky(): { width: number, height: number, data: Float32Array } {
+function sky(): { width: number; height: number; data: Float32Array } {
   const data = new Float32Array(WIDTH * HEIGHT * 4)
-  for (let y = 0; y < HEIGHT; y++) for (let x = 0; x < WIDTH; x++) data.set(x >= 10 && x < 14 && y >= 3 && y < 6 ? [40, 30, 20, 1] : [0.1, 0.1, 0.2, 1], (y * WIDTH + x) * 4)
+  for (let y = 0; y < HEIGHT; y++)
+    for (let x = 0; x < WIDTH; x++)
+      data.set(x >= 10 && x < 14 && y >= 3 && y < 6 ? [40, 30, 20, 1] : [0.1, 0.1, 0.2, 1], (y * WIDTH + x) * 4)
   data.set([-5, NaN, Infinity, 1], 0)
   return { width: WIDTH, height: HEIGHT, data }
 }
@@ -23,11 +26,15 @@ const rig = (turn = 0) => rigSchema.parse({ name: 'sky', environment: { kind: 'i
 
 describe('an environment picture', () => {
   it('is drawn with the density that looking it up states', () => {
-    const lights = createLights(rig(37), sky()), S = new Float64Array(32), u = new Float64Array(3)
+    const lights = createLights(rig(37), sky())
+    const S = new Float64Array(32)
+    const u = new Float64Array(3)
     let s = 5
     const random = () => (s = (s * 48271) % 2147483647) / 2147483647
     for (let i = 0; i < 400; i++) {
-      u[0] = random(); u[1] = random(); u[2] = random()
+      u[0] = random()
+      u[1] = random()
+      u[2] = random()
       weighLights(lights, S)
       if (!sampleLight(lights, null as never, S, u)) continue
       const drawn = { ...lit }
@@ -39,38 +46,87 @@ describe('an environment picture', () => {
   it('says how many of its pixels carry no light, and takes ACEScg to Rec.709', () => {
     expect(faultyPixels(sky())).toBe(1)
     expect(faultyPixels({ data: Float32Array.of(0, 0, 0, 1, 1, -1e-6, 0, 1, 1, 1, NaN, 1, 2, 3, 4, 1) })).toBe(2)
-    const grey = { width: 2, height: 1, data: Float32Array.of(0.5, 0.5, 0.5, 1, 0.2, 0.6, 0.3, 1), space: 'acescg' as const }, { map } = lightsFor(rig(), () => grey)
-    for (let k = 0; k < 3; k++) { expect(map!.rgb[k]).toBeCloseTo(0.5, 5); expect(map!.rgb[3 + k]).toBeCloseTo(Math.max(0, acescgToRec709([0.2, 0.6, 0.3])[k]!), 5) }
+    const grey = {
+      width: 2,
+      height: 1,
+      data: Float32Array.of(0.5, 0.5, 0.5, 1, 0.2, 0.6, 0.3, 1),
+      space: 'acescg' as const,
+    }
+    const { map } = lightsFor(rig(), () => grey)
+    for (let k = 0; k < 3; k++) {
+      expect(map!.rgb[k]).toBeCloseTo(0.5, 5)
+      expect(map!.rgb[3 + k]).toBeCloseTo(Math.max(0, acescgToRec709([0.2, 0.6, 0.3])[k]!), 5)
+    }
   })
-  it.each([0, 90])('lights a floor by the integral of radiance and cosine, turned by %d°', (turn) => {
-    const lights = createLights(rig(turn), sky()), picture = sky()
+  it.each([0, 90])('lights a floor by the integral of radiance and cosine, turned by %d°', turn => {
+    const lights = createLights(rig(turn), sky())
+    const picture = sky()
     // E = Σ L cos θ dω over the upper half; a turn about the vertical changes nothing
     const E = [0, 0, 0]
-    for (let y = 0; y < HEIGHT / 2; y++) for (let x = 0; x < WIDTH; x++) {
-      const a = Math.PI * y / HEIGHT, b = Math.PI * (y + 1) / HEIGHT, w = (Math.sin(b) ** 2 - Math.sin(a) ** 2) / 2 * 2 * Math.PI / WIDTH
-      for (let k = 0; k < 3; k++) { const L = picture.data[(y * WIDTH + x) * 4 + k]!; E[k]! += (L > 0 && L < 1e9 ? L : 0) * w }
-    }
+    for (let y = 0; y < HEIGHT / 2; y++)
+      for (let x = 0; x < WIDTH; x++) {
+        const a = (Math.PI * y) / HEIGHT
+        const b = (Math.PI * (y + 1)) / HEIGHT
+        const w = (((Math.sin(b) ** 2 - Math.sin(a) ** 2) / 2) * 2 * Math.PI) / WIDTH
+        for (let k = 0; k < 3; k++) {
+          const L = picture.data[(y * WIDTH + x) * 4 + k]!
+          E[k]! += (L > 0 && L < 1e9 ? L : 0) * w
+        }
+      }
     const floor: Model = { parts: [quad('f', [-5, 0, 5, 5, 0, 5, 5, 0, -5, -5, 0, -5])] }
-    const scene = { geometry: createGeometry(floor), lights, materials: [materialOf(mtlx(pbr({ base_color: '0.5, 0.5, 0.5', specular_weight: 0 })), 's')], materialOf: Int32Array.from([0]), priorityOf: Int32Array.from([0]), camera: cameraFrame({ name: '', position: [0.3, 2, 0.2], target: [0, 0, 0], fov: 10 }, 8, 8), maxOpaque: 4, maxSpecular: 4 }
+    const scene = {
+      geometry: createGeometry(floor),
+      lights,
+      materials: [materialOf(mtlx(pbr({ base_color: '0.5, 0.5, 0.5', specular_weight: 0 })), 's')],
+      materialOf: Int32Array.from([0]),
+      priorityOf: Int32Array.from([0]),
+      camera: cameraFrame({ name: '', position: [0.3, 2, 0.2], target: [0, 0, 0], fov: 10 }, 8, 8),
+      maxOpaque: 4,
+      maxSpecular: 4,
+    }
     const got = meanColour(sumOfPasses(scene, 8, 8, 0, 256), 256)
-    got.forEach((x, k) => expect(Math.abs(x / (0.5 * E[k]! / Math.PI) - 1)).toBeLessThan(0.02))
+    got.forEach((x, k) => expect(Math.abs(x / ((0.5 * E[k]!) / Math.PI) - 1)).toBeLessThan(0.02))
   })
 })
 
 describe('a ball', () => {
-  const floor: Model = { parts: [quad('f', [-5, 0, 5, 5, 0, 5, 5, 0, -5, -5, 0, -5])] }, r = 0.8
+  const floor: Model = { parts: [quad('f', [-5, 0, 5, 5, 0, 5, 5, 0, -5, -5, 0, -5])] }
+  const r = 0.8
   const scene = (gather: 'both' | 'directions' | 'lights', cone?: [number, number]) => {
-    const s = sceneOf(floor, [materialOf(mtlx(pbr({ base_color: '0.5, 0.5, 0.5', specular_weight: 0 })), 's')], rigSchema.parse({ name: 'b', environment: { kind: 'uniform', radiance: [0, 0, 0] }, panels: [{ name: 'ball', centre: [0, 2, 0], u: [r, 0, 0], v: [0, 0, r], radiance: [3, 3, 3], shape: 'ball', ...(cone ? { cone } : {}) }] }), { name: '', position: [0.3, 0.7, 0.2], target: [0, 0, 0], fov: 2 }, 4, 4)
+    const s = sceneOf(
+      floor,
+      [materialOf(mtlx(pbr({ base_color: '0.5, 0.5, 0.5', specular_weight: 0 })), 's')],
+      rigSchema.parse({
+        name: 'b',
+        environment: { kind: 'uniform', radiance: [0, 0, 0] },
+        panels: [
+          {
+            name: 'ball',
+            centre: [0, 2, 0],
+            u: [r, 0, 0],
+            v: [0, 0, r],
+            radiance: [3, 3, 3],
+            shape: 'ball',
+            ...(cone ? { cone } : {}),
+          },
+        ],
+      }),
+      { name: '', position: [0.3, 0.7, 0.2], target: [0, 0, 0], fov: 2 },
+      4,
+      4,
+    )
     return { ...s, lights: { ...s.lights, gather } }
   }
   it('lights a floor below it by πL(r/d)² (spherical source, closed form), however light is gathered', () => {
     for (const gather of ['both', 'directions', 'lights'] as const) {
-      const passes = gather === 'directions' ? 4000 : 400, got = meanColour(sumOfPasses(scene(gather), 4, 4, 0, passes), passes)
+      const passes = gather === 'directions' ? 4000 : 400
+      const got = meanColour(sumOfPasses(scene(gather), 4, 4, 0, passes), passes)
       got.forEach(x => expect(Math.abs(x / (0.5 * 3 * (r / 2) ** 2) - 1)).toBeLessThan(0.02))
     }
   })
   it('within a cone looks down u × v, and lights nothing above or beside it', () => {
-    const got = meanColour(sumOfPasses(scene('both', [20, 30]), 4, 4, 0, 64), 64), up = scene('both', [20, 30])
+    const got = meanColour(sumOfPasses(scene('both', [20, 30]), 4, 4, 0, 64), 64)
+    const up = scene('both', [20, 30])
     // u × v of this ball looks down, −y
     expect(Math.abs(got[0]! / (0.5 * 3 * (r / 2) ** 2) - 1)).toBeLessThan(0.05)
     up.lights.panels[PANEL.normal + 1] = 1
@@ -82,7 +138,11 @@ describe('rigs', () => {
   it('surround a model wherever it stands', () => {
     const all = rigsAround([10, 0, 0, 12, 4, 2])
     expect(all.map(r => r.name)).toContain('Three panels')
-    for (const p of all[0]!.panels) expect(Math.hypot(p.centre[0] - 11, p.centre[1] - 2, p.centre[2] - 1)).toBeGreaterThan(4)
+    for (const p of all[0]!.panels)
+      expect(Math.hypot(p.centre[0] - 11, p.centre[1] - 2, p.centre[2] - 1)).toBeGreaterThan(4)
   })
-  it('refuse negative radiance', () => expect(rigSchema.safeParse({ name: 'x', environment: { kind: 'uniform', radiance: [-1, 0, 0] } }).success).toBe(false))
+  it('refuse negative radiance', () =>
+    expect(
+      rigSchema.safeParse({ name: 'x', environment: { kind: 'uniform', radiance: [-1, 0, 0] } }).success,
+    ).toBe(false))
 })

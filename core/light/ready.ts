@@ -4,13 +4,34 @@ import type { Lights } from './lights'
 import { lightVisibility } from './visibility'
 
 /** What was found last: cameras and most values change without it. */
-let last: { geometry: Geometry, lights: Lights, ready: Lights, /** Which parts light passes straight. */ straight: string } | undefined
+let last:
+  | {
+      geometry: Geometry
+      lights: Lights
+      ready: Lights
+      /** Which parts light passes straight. */ straight: string
+    }
+  | undefined
 
-/** Adds to a rig's lights what each thread finds by itself: which parts of the model shine, and what each part sees of each light. */
-export function readyLights(geometry: Geometry, lights: Lights, materials: readonly Shining[], materialOf: Int32Array): Lights {
+/**
+ * Adds to a rig's lights what each thread finds by itself: which parts of the model shine, and what each part sees
+ * of each light.
+ */
+export function readyLights(
+  geometry: Geometry,
+  lights: Lights,
+  materials: readonly Shining[],
+  materialOf: Int32Array,
+): Lights {
   const emitters = createEmitters(geometry, materials, materialOf)
   const straight = materialOf.reduce((text, m) => text + (materials[m]?.straight ? '1' : '0'), '')
-  if (last?.geometry === geometry && last.ready.emitters === emitters && last.straight === straight && samePanels(last.lights, lights)) return { ...lights, emitters, visible: last.ready.visible }
+  if (
+    last?.geometry === geometry &&
+    last.ready.emitters === emitters &&
+    last.straight === straight &&
+    samePanels(last.lights, lights)
+  )
+    return { ...lights, emitters, visible: last.ready.visible }
   const ready = { ...lights, emitters }
   ready.visible = lightVisibility(geometry, ready, part => materials[materialOf[part]!]?.straight === true)
   last = { geometry, lights, ready, straight }
@@ -18,4 +39,5 @@ export function readyLights(geometry: Geometry, lights: Lights, materials: reado
 }
 
 /** Whether two rigs have their panels in the same places; lights that come by message are copies each time. */
-const samePanels = (a: Lights, b: Lights): boolean => a.panels.length === b.panels.length && a.panels.every((x, i) => x === b.panels[i])
+const samePanels = (a: Lights, b: Lights): boolean =>
+  a.panels.length === b.panels.length && a.panels.every((x, i) => x === b.panels[i])

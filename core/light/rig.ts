@@ -3,7 +3,10 @@ import { z } from 'zod'
 const vector = z.tuple([z.number(), z.number(), z.number()])
 const radiance = z.tuple([z.number().min(0), z.number().min(0), z.number().min(0)])
 
-/** A rectangle or disc that sends out light on one side, a ball that sends it out all around or within a cone, or a blocker that keeps light off. */
+/**
+ * A rectangle or disc that sends out light on one side, a ball that sends it out all around or within a cone, or a
+ * blocker that keeps light off.
+ */
 export const panelSchema = z.object({
   name: z.string().max(120),
   centre: vector,
@@ -35,10 +38,22 @@ export const rigSchema = z.object({
   environment: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('uniform'), radiance }),
     z.object({
-      kind: z.literal('sky'), /** Type of ISO 15469. */ type: z.number().int().min(1).max(15).default(12), /** Level of the sky: what a level plane gets from it, over π. */ scale: z.number().min(0).default(1),
-      /** Of the sun, degrees. */ elevation: z.number().min(0).max(90).default(40), azimuth: z.number().default(30), /** Irradiance that faces the sun, over π; 0 for no sun. */ sun: z.number().min(0).default(0), /** Kelvin of the sky. */ temperature: z.number().min(1000).max(20_000).default(6500), ground: z.number().min(0).max(1).default(0.1),
+      kind: z.literal('sky'),
+      /** Type of ISO 15469. */ type: z.number().int().min(1).max(15).default(12),
+      /** Level of the sky: what a level plane gets from it, over π. */ scale: z.number().min(0).default(1),
+      /** Of the sun, degrees. */ elevation: z.number().min(0).max(90).default(40),
+      azimuth: z.number().default(30),
+      /** Irradiance that faces the sun, over π; 0 for no sun. */ sun: z.number().min(0).default(0),
+      /** Kelvin of the sky. */ temperature: z.number().min(1000).max(20_000).default(6500),
+      ground: z.number().min(0).max(1).default(0.1),
     }),
-    z.object({ kind: z.literal('image'), asset: z.string().max(200), scale: z.number().min(0).default(1), /** Degrees about the vertical, besides the rig's own turn. */ turn: z.number().default(0), /** Name of the file it came from. */ file: z.string().max(200).optional() }),
+    z.object({
+      kind: z.literal('image'),
+      asset: z.string().max(200),
+      scale: z.number().min(0).default(1),
+      /** Degrees about the vertical, besides the rig's own turn. */ turn: z.number().default(0),
+      /** Name of the file it came from. */ file: z.string().max(200).optional(),
+    }),
   ]),
   panels: z.array(panelSchema).max(MOST_PANELS).default([]),
   /** Degrees about the vertical axis. */

@@ -1,7 +1,10 @@
 /**
- * How much of each light the parts of a model see: lights are drawn in proportion to what they would give, times this, so that no draws go to a lamp inside a closed glass or
- * to a panel behind a wall. Found once for a rig by shadow rays from points spread over each part; other glass is a wall for drawn lights. Lights that were never seen keep a
- * small part of the draws together: what the few rays missed must not become noise that never ends. Parts that light passes straight are no walls. Any shares give the same picture in the end; only its noise differs.
+ * How much of each light the parts of a model see: lights are drawn in proportion to what they would give, times
+ * this, so that no draws go to a lamp inside a closed glass or to a panel behind a wall. Found once for a rig by
+ * shadow rays from points spread over each part; other glass is a wall for drawn lights. Lights that were never
+ * seen keep a small part of the draws together: what the few rays missed must not become noise that never ends.
+ * Parts that light passes straight are no walls. Any shares give the same picture in the end; only its noise
+ * differs.
  */
 import type { Geometry } from '../scene/geometry'
 import { partAt } from '../scene/part-places'
@@ -17,31 +20,52 @@ const POINTS = MOST_PLACES
 const FACES = 32
 
 /**
- * Shares of each light as seen by each part: {@link lightCount} numbers a part. The environment is 1: it is on every side. 0 where none of the rays arrived.
+ * Shares of each light as seen by each part: {@link lightCount} numbers a part. The environment is 1: it is on
+ * every side. 0 where none of the rays arrived.
  * @param passes whether light passes a part straight
  * @returns null where no light is drawn at all
  */
-export function lightVisibility(geometry: Geometry, lights: Lights, passes: (part: number) => boolean = () => false): Float64Array | null {
-  const count = lightCount(lights), table = new Float64Array(geometry.partNames.length * count).fill(1), batch = createRayBatch(POINTS)
+export function lightVisibility(
+  geometry: Geometry,
+  lights: Lights,
+  passes: (part: number) => boolean = () => false,
+): Float64Array | null {
+  const count = lightCount(lights)
+  const table = new Float64Array(geometry.partNames.length * count).fill(1)
+  const batch = createRayBatch(POINTS)
   if (lights.panelCount === 0 && lights.emitters === null) return null
-  const point = new Float64Array(3), draw = new Float64Array(3)
+  const point = new Float64Array(3)
+  const draw = new Float64Array(3)
   placesOfParts(geometry).forEach((places, part) => {
     for (let light = 0; light < count; light++) {
-      if (light === lights.panelCount || light === emissionLight(lights) && lights.emitters === null) continue
+      if (light === lights.panelCount || (light === emissionLight(lights) && lights.emitters === null)) continue
       let rays = 0
       // a part of few triangles is asked at several points of each
       for (let i = 0, points = Math.min(POINTS, places.length * 4); i < points; i++) {
-        loadTriangle(geometry.hierarchy, places[Math.floor((i + 0.5) / points * places.length)]!)
+        loadTriangle(geometry.hierarchy, places[Math.floor(((i + 0.5) / points) * places.length)]!)
         const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, nx, ny, nz } = triangle
-        // additive recurrences of the plastic number and of √2, √3: patterns that no grid of triangles shares (common practice)
-        draw[0] = (i * 0.7548776662466927) % 1; draw[1] = (i * 0.5698402909980532) % 1; draw[2] = (i * 0.4142135623730951) % 1
-        const u = (i * 0.7320508075688772) % 1, v = (i * 0.2360679774997898) % 1, a = u + v > 1 ? 1 - u : u, b = u + v > 1 ? 1 - v : v
-        point[0] = ax + a * e1x + b * e2x; point[1] = ay + a * e1y + b * e2y; point[2] = az + a * e1z + b * e2z
+        // additive recurrences of the plastic number and of √2, √3: patterns that no grid of triangles shares
+        // (common practice)
+        draw[0] = (i * 0.7548776662466927) % 1
+        draw[1] = (i * 0.5698402909980532) % 1
+        draw[2] = (i * 0.4142135623730951) % 1
+        const u = (i * 0.7320508075688772) % 1
+        const v = (i * 0.2360679774997898) % 1
+        const a = u + v > 1 ? 1 - u : u
+        const b = u + v > 1 ? 1 - v : v
+        point[0] = ax + a * e1x + b * e2x
+        point[1] = ay + a * e1y + b * e2y
+        point[2] = az + a * e1z + b * e2z
         const aimed = aim(lights, geometry, light, point, draw)
         if (!aimed) continue
         // seen from the side that faces it: closed shells are lit from outside, sheets from both
-        const side = (nx * toLight[0]! + ny * toLight[1]! + nz * toLight[2]! > 0 ? 1 : -1) / (Math.hypot(nx, ny, nz) || 1) * 1e-6 * (1 + Math.abs(point[0]!) + Math.abs(point[1]!) + Math.abs(point[2]!))
-        batch.origin[rays * 3] = point[0]! + side * nx; batch.origin[rays * 3 + 1] = point[1]! + side * ny; batch.origin[rays * 3 + 2] = point[2]! + side * nz
+        const side =
+          ((nx * toLight[0]! + ny * toLight[1]! + nz * toLight[2]! > 0 ? 1 : -1) / (Math.hypot(nx, ny, nz) || 1)) *
+          1e-6 *
+          (1 + Math.abs(point[0]!) + Math.abs(point[1]!) + Math.abs(point[2]!))
+        batch.origin[rays * 3] = point[0]! + side * nx
+        batch.origin[rays * 3 + 1] = point[1]! + side * ny
+        batch.origin[rays * 3 + 2] = point[2]! + side * nz
         batch.direction.set(toLight, rays * 3)
         batch.distance[rays++] = reach * (1 - 1e-5) - 1e-5
       }
@@ -59,7 +83,10 @@ const single = createRayBatch(1)
 function arrives(geometry: Geometry, batch: RayBatch, i: number, passes: (part: number) => boolean): boolean {
   if (!passes(partAt(geometry, batch.triangle[i]!))) return false
   let left = batch.distance[i]!
-  for (let k = 0; k < 3; k++) { single.origin[k] = batch.origin[i * 3 + k]!; single.direction[k] = batch.direction[i * 3 + k]! }
+  for (let k = 0; k < 3; k++) {
+    single.origin[k] = batch.origin[i * 3 + k]!
+    single.direction[k] = batch.direction[i * 3 + k]!
+  }
   for (let face = 0; face < FACES; face++) {
     single.distance[0] = left
     castClosest(geometry.hierarchy, single, 1)
@@ -82,12 +109,16 @@ let reach = 1
 function aim(lights: Lights, geometry: Geometry, light: number, point: Float64Array, draw: Float64Array): boolean {
   if (light === emissionLight(lights)) {
     if (!sampleEmitters(lights.emitters!, geometry, point, draw)) return false
-    toLight[0] = drawnEmitter.x; toLight[1] = drawnEmitter.y; toLight[2] = drawnEmitter.z
+    toLight[0] = drawnEmitter.x
+    toLight[1] = drawnEmitter.y
+    toLight[2] = drawnEmitter.z
     reach = drawnEmitter.distance
     return true
   }
-  const q = lights.panels, o = light * PANEL.stride
-  for (let k = 0; k < 3; k++) toLight[k] = q[o + k]! + (2 * draw[1]! - 1) * q[o + 3 + k]! + (2 * draw[2]! - 1) * q[o + 6 + k]! - point[k]!
+  const q = lights.panels
+  const o = light * PANEL.stride
+  for (let k = 0; k < 3; k++)
+    toLight[k] = q[o + k]! + (2 * draw[1]! - 1) * q[o + 3 + k]! + (2 * draw[2]! - 1) * q[o + 6 + k]! - point[k]!
   reach = Math.hypot(...toLight)
   if (q[o + PANEL.ball] === 1) {
     // the middle of the ball stands for it

@@ -9,14 +9,22 @@ export interface Part {
   index: Uint32Array
   /** Linear Rec.709 and opacity, four a vertex, where the file has colours. */
   colour?: Float32Array
-  /** Where the part is another one moved: that part's number, which is no copy itself, and the 3 × 4 transform of its points, row by row, which does not mirror. The arrays above are then empty. */
-  copy?: { of: number, transform: Float64Array }
+  /**
+   * Where the part is another one moved: that part's number, which is no copy itself, and the 3 × 4 transform of
+   * its points, row by row, which does not mirror. The arrays above are then empty.
+   */
+  copy?: { of: number; transform: Float64Array }
 }
 
 /** A model as its parts. */
-export interface Model { parts: Part[] }
+export interface Model {
+  parts: Part[]
+}
 
-/** Numbers that were last put behind names, by the set they are unused in: thousands of nodes may have the same name. */
+/**
+ * Numbers that were last put behind names, by the set they are unused in: thousands of nodes may have the same
+ * name.
+ */
 const numbers = new WeakMap<Set<string>, Map<string, number>>()
 
 /** Makes a name unused in a set, and adds it. */
@@ -26,27 +34,46 @@ export function uniqueName(name: string, taken: Set<string>): string {
     const last = numbers.get(taken) ?? new Map<string, number>()
     numbers.set(taken, last)
     let i = last.get(name) ?? 1
-    do n = `${name} ${++i}`; while (taken.has(n))
+    do n = `${name} ${++i}`
+    while (taken.has(n))
     last.set(name, i)
   }
   taken.add(n)
   return n
 }
 
-/** Vertex normals as area-weighted averages of the faces that share a vertex (the length of the cross product is twice the area). */
+/**
+ * Vertex normals as area-weighted averages of the faces that share a vertex (the length of the cross product is
+ * twice the area).
+ */
 export function smoothNormals(position: Float32Array, index: Uint32Array): Float32Array {
   const normal = new Float32Array(position.length)
   for (let t = 0; t < index.length; t += 3) {
-    const a = index[t]! * 3, b = index[t + 1]! * 3, c = index[t + 2]! * 3
-    const ux = position[b]! - position[a]!, uy = position[b + 1]! - position[a + 1]!, uz = position[b + 2]! - position[a + 2]!
-    const vx = position[c]! - position[a]!, vy = position[c + 1]! - position[a + 1]!, vz = position[c + 2]! - position[a + 2]!
-    const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx
-    for (const v of [a, b, c]) { normal[v]! += nx; normal[v + 1]! += ny; normal[v + 2]! += nz }
+    const a = index[t]! * 3
+    const b = index[t + 1]! * 3
+    const c = index[t + 2]! * 3
+    const ux = position[b]! - position[a]!
+    const uy = position[b + 1]! - position[a + 1]!
+    const uz = position[b + 2]! - position[a + 2]!
+    const vx = position[c]! - position[a]!
+    const vy = position[c + 1]! - position[a + 1]!
+    const vz = position[c + 2]! - position[a + 2]!
+    const nx = uy * vz - uz * vy
+    const ny = uz * vx - ux * vz
+    const nz = ux * vy - uy * vx
+    for (const v of [a, b, c]) {
+      normal[v]! += nx
+      normal[v + 1]! += ny
+      normal[v + 2]! += nz
+    }
   }
   for (let v = 0; v < normal.length; v += 3) {
     const l = Math.hypot(normal[v]!, normal[v + 1]!, normal[v + 2]!)
-    if (l > 0) { normal[v]! /= l; normal[v + 1]! /= l; normal[v + 2]! /= l }
-    else normal[v + 1] = 1
+    if (l > 0) {
+      normal[v]! /= l
+      normal[v + 1]! /= l
+      normal[v + 2]! /= l
+    } else normal[v + 1] = 1
   }
   return normal
 }

@@ -1,7 +1,17 @@
 import type { Op } from './resolve'
 
-/** A stretch of generated code. Values are computed in the innermost block that contains all their uses, so that what a hidden layer needs costs nothing. */
-export interface Block { parent: Block | null, depth: number, items: (string | Block)[], values: Op[], open: string, close: string }
+/**
+ * A stretch of generated code. Values are computed in the innermost block that contains all their uses, so that
+ * what a hidden layer needs costs nothing.
+ */
+export interface Block {
+  parent: Block | null
+  depth: number
+  items: (string | Block)[]
+  values: Op[]
+  open: string
+  close: string
+}
 
 export function createBlock(parent: Block | null, open = '', close = ''): Block {
   const block: Block = { parent, depth: parent ? parent.depth + 1 : 0, items: [], values: [], open, close }
@@ -24,11 +34,17 @@ function common(a: Block, b: Block): Block {
  * @param apart inputs that are computed in functions of their own
  * @param uses block of each direct use; extended to the inputs of used operations
  */
-export function placeValues(ops: readonly Op[], uses: Map<Op, Block>, apart: (op: Op, input: string) => boolean = () => false): void {
+export function placeValues(
+  ops: readonly Op[],
+  uses: Map<Op, Block>,
+  apart: (op: Op, input: string) => boolean = () => false,
+): void {
   for (let i = ops.length - 1; i >= 0; i--) {
-    const op = ops[i]!, block = uses.get(op)
+    const op = ops[i]!
+    const block = uses.get(op)
     if (!block) continue
-    for (const [name, source] of op.inputs) if (source.kind === 'op' && !apart(op, name)) noteUse(uses, source.op, block)
+    for (const [name, source] of op.inputs)
+      if (source.kind === 'op' && !apart(op, name)) noteUse(uses, source.op, block)
   }
   for (const op of ops) uses.get(op)?.values.push(op)
 }

@@ -1,11 +1,12 @@
 /**
  * Compiles a network to one flat function of a shading point.
  *
- * The generated source holds numbers and identifiers made here and in `nodes/`, never text of a document. Constants live in a buffer: two
- * networks that differ in constants alone give the same source, so dragging a value never recompiles. Where probes are asked for, a first
- * stage `requests` computes their radii; the renderer casts them and puts the results into the point before `shade` runs.
- * Tried: an interpreter over typed arrays (see `benchmark network`); values hoisted to the top of the function instead of into the blocks that
- * use them: 20–35 % slower on layered paint, where most points see one layer.
+ * The generated source holds numbers and identifiers made here and in `nodes/`, never text of a document.
+ * Constants live in a buffer: two networks that differ in constants alone give the same source, so dragging a
+ * value never recompiles. Where probes are asked for, a first stage `requests` computes their radii; the renderer
+ * casts them and puts the results into the point before `shade` runs. Tried: an interpreter over typed arrays (see
+ * `benchmark network`); values hoisted to the top of the function instead of into the blocks that use them: 20–35
+ * % slower on layered paint, where most points see one layer.
  */
 import { emitters } from '../nodes'
 import { BESIDE } from '../nodes/relief'
@@ -19,9 +20,18 @@ import { toWorkingSpace } from './texture'
 import { COMPONENTS, isValueType, parseValue } from './types'
 
 /** An image a network reads. */
-export interface ImageReference { file: string, colorspace: string, colour: boolean }
+export interface ImageReference {
+  file: string
+  colorspace: string
+  colour: boolean
+}
 /** Where a constant of the document stands in the buffer. */
-export interface ConstantSlot { path: string, input: string, offset: number, size: number }
+export interface ConstantSlot {
+  path: string
+  input: string
+  offset: number
+  size: number
+}
 
 /** A compiled network. Plain data: it can be sent to a worker, which makes functions of it with `instantiate`. */
 export interface Program {
@@ -49,7 +59,10 @@ export interface ClosureCompiler {
   /** Component expressions of an input for a statement in `block`. */
   arg(op: Op, name: string, block: Block): string[]
   text(op: Op, name: string): string
-  /** Whether the document says anything of an input. Unlike {@link untouched}, values play no part in it, so that code that asks depends on the topology alone. */
+  /**
+   * Whether the document says anything of an input. Unlike {@link untouched}, values play no part in it, so that
+   * code that asks depends on the topology alone.
+   */
   mentions(op: Op, name: string): boolean
   /** Whether the document leaves an input at its default. */
   untouched(op: Op, name: string): boolean
@@ -58,19 +71,30 @@ export interface ClosureCompiler {
 }
 
 /** A program at a time, seconds: itself where it does not ask for any. */
-export const atTime = (p: Program, seconds: number): Program => p.timeAt === undefined ? p : { ...p, constants: p.constants.map((x, i) => i === p.timeAt ? seconds : x) }
+export const atTime = (p: Program, seconds: number): Program =>
+  p.timeAt === undefined ? p : { ...p, constants: p.constants.map((x, i) => (i === p.timeAt ? seconds : x)) }
 
-/** Compiles the network that ends in the node at `path` (a material, a surface, or any node that gives numbers). */
+/**
+ * Compiles the network that ends in the node at `path` (a material, a surface, or any node that gives numbers).
+ */
 export function compileNetwork(document: Element, path: string, options: CompileOptions = {}): Program {
   const { root, ops, faults } = resolve(document, path)
-  const constants: number[] = [], slots: ConstantSlot[] = [], images: ImageReference[] = [], probes: Program['probes'] = []
+  const constants: number[] = []
+  const slots: ConstantSlot[] = []
+  const images: ImageReference[] = []
+  const probes: Program['probes'] = []
   const documentSpace = document.attributes.colorspace
-  const uses = new Map<Op, Block>(), probeOf = new Map<Op, number>(), functions: string[] = []
+  const uses = new Map<Op, Block>()
+  const probeOf = new Map<Op, number>()
+  const functions: string[] = []
   let components = new Map<Op, string[]>()
-  const slotOf = new Map<string, number>(), broken = new Map<Op, string>()
-  let serial = 0, timeAt: number | undefined
+  const slotOf = new Map<string, number>()
+  const broken = new Map<Op, string>()
+  let serial = 0
+  let timeAt: number | undefined
   const unique = (prefix: string) => prefix + serial++
-  const fault = (op: Op, message: string, severity: Fault['severity'] = 'error') => faults.push({ where: op.path, severity, message })
+  const fault = (op: Op, message: string, severity: Fault['severity'] = 'error') =>
+    faults.push({ where: op.path, severity, message })
 
   function constant(op: Op, name: string, source: Source & { kind: 'number' }): string[] {
     let value = source.value
@@ -104,13 +128,22 @@ export function compileNetwork(document: Element, path: string, options: Compile
 
   function context(op: Op, lines: string[]): EmitContext {
     const input = (name: string) => op.definition.inputs.find(i => i.name === name)
-    const local = (expression: string) => { const id = unique('v'); lines.push(`const ${id} = ${expression};`); return id }
+    const local = (expression: string) => {
+      const id = unique('v')
+      lines.push(`const ${id} = ${expression};`)
+      return id
+    }
     return {
-      type: op.type, size: op.type === 'multioutput' ? op.definition.outputs.length : COMPONENTS[op.type] ?? 1, local,
+      type: op.type,
+      size: op.type === 'multioutput' ? op.definition.outputs.length : (COMPONENTS[op.type] ?? 1),
+      local,
       arg: name => argument(op, name),
       typeOf: name => input(name)?.type ?? '',
-      text: (name) => { const s = op.inputs.get(name); return s?.kind === 'text' ? s.value : input(name)?.default ?? '' },
-      fixed: (name) => {
+      text: name => {
+        const s = op.inputs.get(name)
+        return s?.kind === 'text' ? s.value : (input(name)?.default ?? '')
+      },
+      fixed: name => {
         const s = op.inputs.get(name)
         if (s?.kind === 'op') throw new EmitFault(`${name} must be a plain value, not a wire`)
         return s?.kind === 'number' ? s.value[0]! : 0
@@ -126,32 +159,62 @@ export function compileNetwork(document: Element, path: string, options: Compile
         return `I[${index}]`
       },
       beside: inputs => beside(op, inputs, lines),
-      time: () => `C[${timeAt ??= constants.push(0) - 1}]`,
+      time: () => `C[${(timeAt ??= constants.push(0) - 1)}]`,
       probe: (_radius, side) => {
         const known = probeOf.get(op)
         if (known !== undefined) return known
-        if (probes.length >= MAX_PROBES) throw new EmitFault(`at most ${MAX_PROBES} curvature nodes work in one material`)
+        if (probes.length >= MAX_PROBES)
+          throw new EmitFault(`at most ${MAX_PROBES} curvature nodes work in one material`)
         probeOf.set(op, probes.push(side) - 1)
         return probes.length - 1
       },
     }
   }
 
-  /** A function of the point that computes single numbers from all that feeds them, called at the point and at two beside it. */
-  function beside(op: Op, inputs: readonly (readonly [string, number])[], lines: string[]): ReturnType<EmitContext['beside']> {
-    const outer = components, body: string[] = [], name = unique('f'), scratch = unique('x')
+  /**
+   * A function of the point that computes single numbers from all that feeds them, called at the point and at two
+   * beside it.
+   */
+  function beside(
+    op: Op,
+    inputs: readonly (readonly [string, number])[],
+    lines: string[],
+  ): ReturnType<EmitContext['beside']> {
+    const outer = components
+    const body: string[] = []
+    const name = unique('f')
+    const scratch = unique('x')
     components = new Map()
     const emitFeeders = (o: Op, names?: ReadonlySet<string>) => {
       const apart = BESIDE[o.category]
-      for (const [input, s] of o.inputs) if (s.kind === 'op' && (names ? names.has(input) : !apart?.includes(input))) { if (!components.has(s.op)) emitFeeders(s.op); emitValue(s.op, body) }
+      for (const [input, s] of o.inputs)
+        if (s.kind === 'op' && (names ? names.has(input) : !apart?.includes(input))) {
+          if (!components.has(s.op)) emitFeeders(s.op)
+          emitValue(s.op, body)
+        }
     }
     emitFeeders(op, new Set(inputs.map(i => i[0])))
     inputs.forEach(([input, k], i) => body.push(`T[${i}] = ${argument(op, input)[k] ?? '0'};`))
     components = outer
-    functions.push(`const ${scratch} = new Float64Array(stride);`, `function ${name}(S, C) {`, ...body.map(l => '  ' + l), '}')
-    const step = (axis: number) => { const id = unique('v'); lines.push(`const ${id} = beside(S, ${scratch}, ${axis});`); return id }
+    functions.push(
+      `const ${scratch} = new Float64Array(stride);`,
+      `function ${name}(S, C) {`,
+      ...body.map(l => '  ' + l),
+      '}',
+    )
+    const step = (axis: number) => {
+      const id = unique('v')
+      lines.push(`const ${id} = beside(S, ${scratch}, ${axis});`)
+      return id
+    }
     const values = inputs.map(() => ['', '', ''] as [string, string, string])
-    const call = (at: number, point: string) => { lines.push(`${name}(${point}, C);`); values.forEach((v, i) => { v[at] = unique('v'); lines.push(`const ${v[at]} = T[${i}];`) }) }
+    const call = (at: number, point: string) => {
+      lines.push(`${name}(${point}, C);`)
+      values.forEach((v, i) => {
+        v[at] = unique('v')
+        lines.push(`const ${v[at]} = T[${i}];`)
+      })
+    }
     call(0, 'S')
     const du = step(0)
     call(1, scratch)
@@ -162,23 +225,34 @@ export function compileNetwork(document: Element, path: string, options: Compile
 
   function emitValue(op: Op, lines: string[]): void {
     if (components.has(op)) return
-    const emit = emitters[op.category], size = op.type === 'multioutput' ? op.definition.outputs.length : COMPONENTS[op.type] ?? 1
-    const reason = broken.get(op) ?? (emit ? undefined : `the node ${op.category} gives ${op.type}, which is not computed`)
+    const emit = emitters[op.category]
+    const size = op.type === 'multioutput' ? op.definition.outputs.length : (COMPONENTS[op.type] ?? 1)
+    const reason =
+      broken.get(op) ?? (emit ? undefined : `the node ${op.category} gives ${op.type}, which is not computed`)
     if (reason === undefined) {
       const before = lines.length
       try {
-        const result = emit!(context(op, lines)).map(e => /^[A-Za-z]\w*(\[\d+\])?$|^\d+$/.test(e) ? e : (() => { const id = unique('v'); lines.push(`const ${id} = ${e};`); return id })())
+        const result = emit!(context(op, lines)).map(e =>
+          /^[A-Za-z]\w*(\[\d+\])?$|^\d+$/.test(e)
+            ? e
+            : (() => {
+                const id = unique('v')
+                lines.push(`const ${id} = ${e};`)
+                return id
+              })(),
+        )
         components.set(op, result)
         return
-      }
-      catch (e) {
+      } catch (e) {
         if (!(e instanceof EmitFault)) throw e
         lines.length = before
         fault(op, e.message)
         broken.set(op, e.message)
       }
+    } else if (!broken.has(op)) {
+      fault(op, reason)
+      broken.set(op, reason)
     }
-    else if (!broken.has(op)) { fault(op, reason); broken.set(op, reason) }
     components.set(op, new Array(size).fill('0'))
   }
 
@@ -189,31 +263,66 @@ export function compileNetwork(document: Element, path: string, options: Compile
       const source = op.inputs.get(name)
       if (source?.kind === 'op') noteUse(uses, source.op, block)
       // the expressions exist only after the values have been written: leave a mark
-      const size = source?.kind === 'op' || source?.kind === 'number' ? COMPONENTS[source.type] ?? 1 : 1
+      const size = source?.kind === 'op' || source?.kind === 'number' ? (COMPONENTS[source.type] ?? 1) : 1
       return Array.from({ length: size }, (_, k) => `@${op.id}:${name}:${k}@`)
     },
-    text: (op, name) => { const s = op.inputs.get(name); return s?.kind === 'text' ? s.value : '' },
-    untouched: (op, name) => {
-      const s = op.inputs.get(name), d = op.definition.inputs.find(i => i.name === name)?.default ?? ''
-      return !s || s.kind === 'none' || s.kind === 'number' && (d === '' ? s.value.every(v => v === 0) : parseValue(s.type, d)?.every((v, k) => v === s.value[k]) === true)
+    text: (op, name) => {
+      const s = op.inputs.get(name)
+      return s?.kind === 'text' ? s.value : ''
     },
-    mentions: (op, name) => { const s = op.inputs.get(name); return s !== undefined && s.kind !== 'none' && !(s.kind === 'number' && s.unsaid) && !(s.kind === 'op' && s.op.path.startsWith('@')) },
-    unique, fault,
+    untouched: (op, name) => {
+      const s = op.inputs.get(name)
+      const d = op.definition.inputs.find(i => i.name === name)?.default ?? ''
+      return (
+        !s ||
+        s.kind === 'none' ||
+        (s.kind === 'number' &&
+          (d === ''
+            ? s.value.every(v => v === 0)
+            : parseValue(s.type, d)?.every((v, k) => v === s.value[k]) === true))
+      )
+    },
+    mentions: (op, name) => {
+      const s = op.inputs.get(name)
+      return (
+        s !== undefined &&
+        s.kind !== 'none' &&
+        !(s.kind === 'number' && s.unsaid) &&
+        !(s.kind === 'op' && s.op.path.startsWith('@'))
+      )
+    },
+    unique,
+    fault,
   }
-  const size = root && (isValueType(root.type) || root.type === 'multioutput') ? COMPONENTS[root.type] ?? root.definition.outputs.length : 0
+  const size =
+    root && (isValueType(root.type) || root.type === 'multioutput')
+      ? (COMPONENTS[root.type] ?? root.definition.outputs.length)
+      : 0
   if (root) {
     if (size > 0) noteUse(uses, root, main)
     else emitClosures(root, main, compiler)
   }
-  placeValues(ops.filter(o => isValueType(o.type) || o.type === 'multioutput'), uses, (op, input) => BESIDE[op.category]?.includes(input) === true)
+  placeValues(
+    ops.filter(o => isValueType(o.type) || o.type === 'multioutput'),
+    uses,
+    (op, input) => BESIDE[op.category]?.includes(input) === true,
+  )
   let lines = writeBlock(main, emitValue)
-  const fill = (line: string) => line.replace(/@(\d+):(\w+):(\d+)@/g, (_, id, name, k) => argument(ops[+id]!, name)[+k] ?? '0')
+  const fill = (line: string) =>
+    line.replace(/@(\d+):(\w+):(\d+)@/g, (_, id, name, k) => argument(ops[+id]!, name)[+k] ?? '0')
   lines = lines.map(fill)
   let value: string[] = []
   if (root && size > 0) {
     const c = components.get(root)!
     value = [...lines, ...c.map((e, k) => `T[${k}] = ${e};`)]
-    lines = [...lines, c.length >= 3 ? `tap(${c[0]}, ${c[1]}, ${c[2]});` : c.length === 2 ? `tap(${c[0]}, ${c[1]}, 0);` : `tap(${c[0]}, ${c[0]}, ${c[0]});`]
+    lines = [
+      ...lines,
+      c.length >= 3
+        ? `tap(${c[0]}, ${c[1]}, ${c[2]});`
+        : c.length === 2
+          ? `tap(${c[0]}, ${c[1]}, 0);`
+          : `tap(${c[0]}, ${c[0]}, ${c[0]});`,
+    ]
   }
 
   // Stage one: radii of the probes, in the order in which stage two reads them.
@@ -223,17 +332,36 @@ export function compileNetwork(document: Element, path: string, options: Compile
     components = new Map()
     for (const op of curvatures) {
       const needed = new Set<Op>()
-      const collect = (o: Op) => { for (const s of o.inputs.values()) if (s.kind === 'op' && !needed.has(s.op)) { needed.add(s.op); collect(s.op) } }
+      const collect = (o: Op) => {
+        for (const s of o.inputs.values())
+          if (s.kind === 'op' && !needed.has(s.op)) {
+            needed.add(s.op)
+            collect(s.op)
+          }
+      }
       collect(op)
-      for (const o of needed) if (o.category === 'wl_curvature') { fault(op, 'the radius of a curvature cannot depend on another curvature'); broken.set(op, 'nested'); components.set(o, ['0']) }
+      for (const o of needed)
+        if (o.category === 'wl_curvature') {
+          fault(op, 'the radius of a curvature cannot depend on another curvature')
+          broken.set(op, 'nested')
+          components.set(o, ['0'])
+        }
     }
     curvatures.forEach((op, slot) => {
-      const collect = (o: Op) => { for (const s of o.inputs.values()) if (s.kind === 'op') { collect(s.op); emitValue(s.op, requests) } }
+      const collect = (o: Op) => {
+        for (const s of o.inputs.values())
+          if (s.kind === 'op') {
+            collect(s.op)
+            emitValue(s.op, requests)
+          }
+      }
       collect(op)
       requests.push(`R[${slot}] = ${argument(op, 'radius')[0]};`)
     })
   }
   const body = (l: string[]) => l.map(x => '  ' + x).join('\n')
-  const source = `${functions.join('\n')}\nfunction requests(S, C, R) {\n${body(requests)}\n}\nfunction shade(S, C) {\n${body(lines)}\n}\nfunction value(S, C) {\n${body(value)}\n}`
+  const source =
+    `${functions.join('\n')}\nfunction requests(S, C, R) {\n${body(requests)}\n}\nfunction ` +
+    `shade(S, C) {\n${body(lines)}\n}\nfunction value(S, C) {\n${body(value)}\n}`
   return { source, constants, slots, images, probes, size, faults, ...(timeAt === undefined ? {} : { timeAt }) }
 }

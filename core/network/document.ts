@@ -1,9 +1,12 @@
 /**
- * A material document: a MaterialX document as a tree, the one source of truth for a material. Unknown elements and attributes
- * stand in the tree like known ones and keep their order, so that reading and writing lose nothing.
+ * A material document: a MaterialX document as a tree, the one source of truth for a material. Unknown elements
+ * and attributes stand in the tree like known ones and keep their order, so that reading and writing lose nothing.
  */
 export interface Element {
-  /** Element name, for example `nodegraph`, `input`, `noise3d`; `#comment` for a comment, whose text is the attribute `text`. */
+  /**
+   * Element name, for example `nodegraph`, `input`, `noise3d`; `#comment` for a comment, whose text is the
+   * attribute `text`.
+   */
   tag: string
   /** Attributes in their order of writing. */
   attributes: Record<string, string>
@@ -23,9 +26,37 @@ export function emptyDocument(): Element {
 export const nameOf = (e: Element): string => e.attributes.name ?? ''
 
 /** Elements that are not nodes. */
-const STRUCTURE = new Set(['materialx', 'input', 'output', 'nodegraph', 'nodedef', 'implementation', 'typedef', 'unittypedef', 'unitdef', 'geominfo', 'geomprop',
-  'geompropdef', 'look', 'lookgroup', 'materialassign', 'collection', 'propertyset', 'property', 'propertysetassign', 'variantset', 'variant', 'token', '#comment',
-  'visibility', 'attributedef', 'targetdef', 'backdrop', 'member', 'xi:include'])
+const STRUCTURE = new Set([
+  'materialx',
+  'input',
+  'output',
+  'nodegraph',
+  'nodedef',
+  'implementation',
+  'typedef',
+  'unittypedef',
+  'unitdef',
+  'geominfo',
+  'geomprop',
+  'geompropdef',
+  'look',
+  'lookgroup',
+  'materialassign',
+  'collection',
+  'propertyset',
+  'property',
+  'propertysetassign',
+  'variantset',
+  'variant',
+  'token',
+  '#comment',
+  'visibility',
+  'attributedef',
+  'targetdef',
+  'backdrop',
+  'member',
+  'xi:include',
+])
 
 export const isNode = (e: Element): boolean => !STRUCTURE.has(e.tag) && e.attributes.type !== undefined
 

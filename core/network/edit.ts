@@ -1,6 +1,7 @@
 /**
- * Edits of a document. Each gives a new document and leaves the old one as it was; what an edit does not touch is shared between the two.
- * An edit that cannot be done throws {@link EditError} with the reason in words for the artist.
+ * Edits of a document. Each gives a new document and leaves the old one as it was; what an edit does not touch is
+ * shared between the two. An edit that cannot be done throws {@link EditError} with the reason in words for the
+ * artist.
  */
 import { definitionsOf, matchDefinition, outputTypeOf, type NodeDefinition } from '../nodes/definitions'
 import { childNamed, element, findElement, inputOf, isNode, nameOf, type Element } from './document'
@@ -15,11 +16,15 @@ export function splitPath(path: string): [container: string, name: string] {
 }
 
 /** Replaces the element at a path ('' is the document itself); `change` may return undefined to remove it. */
-export function changeElement(document: Element, path: string, change: (e: Element) => Element | undefined): Element {
+export function changeElement(
+  document: Element,
+  path: string,
+  change: (e: Element) => Element | undefined,
+): Element {
   if (path === '') return change(document) ?? document
   const [head, ...rest] = path.split('/')
   let found = false
-  const children = document.children.flatMap((c) => {
+  const children = document.children.flatMap(c => {
     if (found || c.tag === '#comment' || nameOf(c) !== head) return [c]
     found = true
     const changed = rest.length ? changeElement(c, rest.join('/'), change) : change(c)
@@ -41,7 +46,7 @@ export function freeName(container: Element, wish: string): string {
 
 /** Sets an attribute of an element; undefined removes it. */
 export function setAttribute(document: Element, path: string, name: string, value: string | undefined): Element {
-  return changeElement(document, path, (e) => {
+  return changeElement(document, path, e => {
     const attributes = { ...e.attributes }
     if (value === undefined) delete attributes[name]
     else attributes[name] = value
@@ -49,10 +54,14 @@ export function setAttribute(document: Element, path: string, name: string, valu
   })
 }
 
-/** Replaces or adds an input element of a node or a group: a new one after the others, before what a group holds. */
+/**
+ * Replaces or adds an input element of a node or a group: a new one after the others, before what a group holds.
+ */
 export function putInput(node: Element, input: Element): Element {
-  const name = nameOf(input), there = node.children.some(c => c.tag === 'input' && nameOf(c) === name)
-  if (there) return { ...node, children: node.children.map(c => c.tag === 'input' && nameOf(c) === name ? input : c) }
+  const name = nameOf(input)
+  const there = node.children.some(c => c.tag === 'input' && nameOf(c) === name)
+  if (there)
+    return { ...node, children: node.children.map(c => (c.tag === 'input' && nameOf(c) === name ? input : c)) }
   const at = node.tag === 'nodegraph' ? node.children.filter(c => c.tag === 'input').length : node.children.length
   return { ...node, children: [...node.children.slice(0, at), input, ...node.children.slice(at)] }
 }
@@ -60,33 +69,60 @@ export function putInput(node: Element, input: Element): Element {
 /** Attributes of an input that say what drives it. */
 const DRIVERS = ['value', 'nodename', 'nodegraph', 'output', 'interfacename']
 
-/** Gives an input a plain value; whatever wire was there goes. Further attributes (unit, colour space) of the input stay. */
-export function setValue(document: Element, path: string, input: string, type: string, value: string, extra: Record<string, string> = {}): Element {
-  return changeElement(document, path, (node) => {
-    const kept = Object.fromEntries(Object.entries(inputOf(node, input)?.attributes ?? {}).filter(([k]) => !DRIVERS.includes(k)))
-    return putInput(node, element('input', { ...kept, name: input, type, value, ...extra }, inputOf(node, input)?.children))
+/**
+ * Gives an input a plain value; whatever wire was there goes. Further attributes (unit, colour space) of the input
+ * stay.
+ */
+export function setValue(
+  document: Element,
+  path: string,
+  input: string,
+  type: string,
+  value: string,
+  extra: Record<string, string> = {},
+): Element {
+  return changeElement(document, path, node => {
+    const kept = Object.fromEntries(
+      Object.entries(inputOf(node, input)?.attributes ?? {}).filter(([k]) => !DRIVERS.includes(k)),
+    )
+    return putInput(
+      node,
+      element('input', { ...kept, name: input, type, value, ...extra }, inputOf(node, input)?.children),
+    )
   })
 }
 
 /** Removes what drives an input, so that its default stands. */
 export function clearInput(document: Element, path: string, input: string): Element {
-  return changeElement(document, path, node => ({ ...node, children: node.children.filter(c => !(c.tag === 'input' && nameOf(c) === input)) }))
+  return changeElement(document, path, node => ({
+    ...node,
+    children: node.children.filter(c => !(c.tag === 'input' && nameOf(c) === input)),
+  }))
 }
 
 /** Definition of a node as it stands. */
 export function definitionOf(node: Element): NodeDefinition | undefined {
-  const stated = new Map(node.children.filter(c => c.tag === 'input').map(c => [nameOf(c), c.attributes.type ?? '']))
-  return matchDefinition(node.tag, node.attributes.type ?? '', stated) ?? definitionsOf(node.tag).find(d => outputTypeOf(d) === node.attributes.type)
+  const stated = new Map(
+    node.children.filter(c => c.tag === 'input').map(c => [nameOf(c), c.attributes.type ?? '']),
+  )
+  return (
+    matchDefinition(node.tag, node.attributes.type ?? '', stated) ??
+    definitionsOf(node.tag).find(d => outputTypeOf(d) === node.attributes.type)
+  )
 }
 
 /** Names of the siblings that feed a node or a group. */
 export function feeders(node: Element): string[] {
-  return node.children.flatMap((c) => { const from = c.tag === 'input' ? c.attributes.nodename ?? c.attributes.nodegraph : undefined; return from ? [from] : [] })
+  return node.children.flatMap(c => {
+    const from = c.tag === 'input' ? (c.attributes.nodename ?? c.attributes.nodegraph) : undefined
+    return from ? [from] : []
+  })
 }
 
 /** Whether `from` is fed, however far up, by `by`. */
 export function reaches(container: Element, from: string, by: string): boolean {
-  const seen = new Set<string>(), open = [from]
+  const seen = new Set<string>()
+  const open = [from]
   while (open.length) {
     const name = open.pop()!
     if (name === by) return true
@@ -106,26 +142,40 @@ export function outputType(node: Element, output?: string): string {
 }
 
 /**
- * Wires a node's output to an input of a sibling. Where the types differ but one can become the other, a visible convert or extract is put between.
+ * Wires a node's output to an input of a sibling. Where the types differ but one can become the other, a visible
+ * convert or extract is put between.
  * @throws EditError for a loop, a missing node, or types that do not fit
  */
 export function connect(document: Element, from: string, to: string, input: string, output?: string): Element {
-  const [container, fromName] = splitPath(from), [other, toName] = splitPath(to)
+  const [container, fromName] = splitPath(from)
+  const [other, toName] = splitPath(to)
   if (container !== other) throw new EditError('a wire stays within one graph')
   const scope = container ? findElement(document, container) : document
-  const source = scope && childNamed(scope, fromName), target = scope && childNamed(scope, toName)
+  const source = scope && childNamed(scope, fromName)
+  const target = scope && childNamed(scope, toName)
   if (!scope || !source || !target) throw new EditError('one end of the wire does not exist')
-  if (reaches(scope, fromName, toName)) throw new EditError(`${fromName} is fed by ${toName}: this wire would close a loop`)
+  if (reaches(scope, fromName, toName))
+    throw new EditError(`${fromName} is fed by ${toName}: this wire would close a loop`)
   const wanted = definitionOf(target)?.inputs.find(i => i.name === input)?.type
   if (!wanted) throw new EditError(`${toName} has no input ${input}`)
-  const given = outputType(source, output), need = wireBetween(given, wanted)
+  const given = outputType(source, output)
+  const need = wireBetween(given, wanted)
   if (need === 'impossible') throw new EditError(`${fromName} gives ${given}, but ${input} takes ${wanted}`)
-  const wire = (name: string, out?: string) => element('input', { name: input, type: wanted, nodename: name, ...(out ? { output: out } : {}) })
-  const usedOutput = given && source.attributes.type === 'multioutput' ? output ?? definitionOf(source)!.outputs[0]!.name : undefined
+  const wire = (name: string, out?: string) =>
+    element('input', { name: input, type: wanted, nodename: name, ...(out ? { output: out } : {}) })
+  const usedOutput =
+    given && source.attributes.type === 'multioutput'
+      ? (output ?? definitionOf(source)!.outputs[0]!.name)
+      : undefined
   if (need === 'same') return changeElement(document, to, t => putInput(t, wire(fromName, usedOutput)))
   const name = freeName(scope, `${fromName}_${need === 'extract' ? 'component' : 'as_' + wanted}`)
   const between = element(need, { name, type: wanted, ...placeBetween(source, target) }, [
-    element('input', { name: 'in', type: given, nodename: fromName, ...(usedOutput ? { output: usedOutput } : {}) }),
+    element('input', {
+      name: 'in',
+      type: given,
+      nodename: fromName,
+      ...(usedOutput ? { output: usedOutput } : {}),
+    }),
     ...(need === 'extract' ? [element('input', { name: 'index', type: 'integer', value: '0' })] : []),
   ])
   const added = addElement(document, container, between)
@@ -139,17 +189,32 @@ function placeBetween(a: Element, b: Element): Record<string, string> {
 
 /** Adds an element at the end of a container ('' is the document), before its materials. */
 export function addElement(document: Element, container: string, added: Element): Element {
-  return changeElement(document, container, (c) => {
+  return changeElement(document, container, c => {
     const at = c.children.findIndex(e => e.tag === 'surfacematerial' || e.tag === 'output')
-    return { ...c, children: at < 0 ? [...c.children, added] : [...c.children.slice(0, at), added, ...c.children.slice(at)] }
+    return {
+      ...c,
+      children: at < 0 ? [...c.children, added] : [...c.children.slice(0, at), added, ...c.children.slice(at)],
+    }
   })
 }
 
 /** Adds a node of a category and type. @returns the new document and the node's path */
-export function addNode(document: Element, container: string, category: string, type: string, x: number, y: number): { document: Element, path: string } {
-  if (!definitionsOf(category).some(d => outputTypeOf(d) === type)) throw new EditError(`there is no ${category} that gives ${type}`)
+export function addNode(
+  document: Element,
+  container: string,
+  category: string,
+  type: string,
+  x: number,
+  y: number,
+): { document: Element; path: string } {
+  if (!definitionsOf(category).some(d => outputTypeOf(d) === type))
+    throw new EditError(`there is no ${category} that gives ${type}`)
   const name = freeName(container ? findElement(document, container)! : document, category.replace(/^wl_/, ''))
-  const added = addElement(document, container, element(category, { name, type, xpos: String(x), ypos: String(y) }))
+  const added = addElement(
+    document,
+    container,
+    element(category, { name, type, xpos: String(x), ypos: String(y) }),
+  )
   return { document: added, path: container ? `${container}/${name}` : name }
 }
 
@@ -158,20 +223,43 @@ export function removeNode(document: Element, path: string): Element {
   const [container, name] = splitPath(path)
   const without = changeElement(document, path, () => undefined)
   return changeElement(without, container, c => ({
-    ...c, children: c.children.flatMap((e) => {
+    ...c,
+    children: c.children.flatMap(e => {
       if (e.tag === 'output' && e.attributes.nodename === name) return []
-      return [isNode(e) || e.tag === 'nodegraph' ? { ...e, children: e.children.filter(i => !(i.tag === 'input' && (i.attributes.nodename ?? i.attributes.nodegraph) === name)) } : e]
+      return [
+        isNode(e) || e.tag === 'nodegraph'
+          ? {
+              ...e,
+              children: e.children.filter(
+                i => !(i.tag === 'input' && (i.attributes.nodename ?? i.attributes.nodegraph) === name),
+              ),
+            }
+          : e,
+      ]
     }),
   }))
 }
 
 /** Points every wire from sibling `from` to sibling `to` instead, where `which` agrees. */
-export function rewire(document: Element, from: string, to: string, which: (node: Element, input: string) => boolean = () => true): Element {
+export function rewire(
+  document: Element,
+  from: string,
+  to: string,
+  which: (node: Element, input: string) => boolean = () => true,
+): Element {
   return {
     ...document,
-    children: document.children.map(e => !isNode(e) ? e : {
-      ...e,
-      children: e.children.map(i => i.tag === 'input' && i.attributes.nodename === from && which(e, nameOf(i)) ? { ...i, attributes: { ...i.attributes, nodename: to } } : i),
-    }),
+    children: document.children.map(e =>
+      !isNode(e)
+        ? e
+        : {
+            ...e,
+            children: e.children.map(i =>
+              i.tag === 'input' && i.attributes.nodename === from && which(e, nameOf(i))
+                ? { ...i, attributes: { ...i.attributes, nodename: to } }
+                : i,
+            ),
+          },
+    ),
   }
 }

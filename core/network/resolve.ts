@@ -1,8 +1,15 @@
 /**
- * Reads a document into a graph of operations: names looked up, definitions matched, defaults filled in, nodegraphs inlined, cycles found.
- * Nothing is thrown for a faulty node: it is replaced by the default of the input it feeds, and the fault is listed.
+ * Reads a document into a graph of operations: names looked up, definitions matched, defaults filled in,
+ * nodegraphs inlined, cycles found. Nothing is thrown for a faulty node: it is replaced by the default of the
+ * input it feeds, and the fault is listed.
  */
-import { type InputDefinition, type NodeDefinition, matchDefinition, outputTypeOf, definitionsOf } from '../nodes/definitions'
+import {
+  type InputDefinition,
+  type NodeDefinition,
+  matchDefinition,
+  outputTypeOf,
+  definitionsOf,
+} from '../nodes/definitions'
 import { childNamed, type Element, inputOf, isNode, nameOf } from './document'
 import { isValueType, parseValue, unitScale } from './types'
 
@@ -17,9 +24,15 @@ export interface Fault {
 
 /** What feeds an input. */
 export type Source =
-  | { kind: 'number', type: string, value: number[], colorspace?: string, /** Nobody said it: it is the definition's default. */ unsaid?: true }
-  | { kind: 'text', value: string, colorspace?: string }
-  | { kind: 'op', type: string, op: Op, output: number }
+  | {
+      kind: 'number'
+      type: string
+      value: number[]
+      colorspace?: string
+      /** Nobody said it: it is the definition's default. */ unsaid?: true
+    }
+  | { kind: 'text'; value: string; colorspace?: string }
+  | { kind: 'op'; type: string; op: Op; output: number }
   | { kind: 'none' }
 
 /** One operation of the network. */
@@ -33,15 +46,31 @@ export interface Op {
   inputs: Map<string, Source>
 }
 
-interface Scope { container: Element, path: string, outer?: Scope, instance?: { node: Element, scope: Scope } }
+interface Scope {
+  container: Element
+  path: string
+  outer?: Scope
+  instance?: { node: Element; scope: Scope }
+}
 
 /** A document read from one root. */
-export interface Resolved { root: Op | undefined, ops: Op[], faults: Fault[] }
+export interface Resolved {
+  root: Op | undefined
+  ops: Op[]
+  faults: Fault[]
+}
 
 /** Geometric properties that stand for an unconnected input. */
 const GEOMETRY: Readonly<Record<string, [category: string, type: string, space?: string]>> = {
-  Pobject: ['position', 'vector3', 'object'], Pworld: ['position', 'vector3', 'world'], Nobject: ['normal', 'vector3', 'object'], Nworld: ['normal', 'vector3', 'world'],
-  Tworld: ['tangent', 'vector3', 'world'], Tobject: ['tangent', 'vector3', 'object'], Bworld: ['@bitangent', 'vector3'], Vworld: ['@viewdirection', 'vector3'], UV0: ['texcoord', 'vector2'],
+  Pobject: ['position', 'vector3', 'object'],
+  Pworld: ['position', 'vector3', 'world'],
+  Nobject: ['normal', 'vector3', 'object'],
+  Nworld: ['normal', 'vector3', 'world'],
+  Tworld: ['tangent', 'vector3', 'world'],
+  Tobject: ['tangent', 'vector3', 'object'],
+  Bworld: ['@bitangent', 'vector3'],
+  Vworld: ['@viewdirection', 'vector3'],
+  UV0: ['texcoord', 'vector2'],
 }
 
 /**
@@ -49,14 +78,23 @@ const GEOMETRY: Readonly<Record<string, [category: string, type: string, space?:
  * @param path node to begin from: `NODE` or `GRAPH/NODE`
  */
 export function resolve(document: Element, path: string): Resolved {
-  const faults: Fault[] = [], ops: Op[] = []
-  const known = new Map<string, Op | undefined>(), open = new Set<string>()
+  const faults: Fault[] = []
+  const ops: Op[] = []
+  const known = new Map<string, Op | undefined>()
+  const open = new Set<string>()
   const top: Scope = { container: document, path: '' }
 
   const fault = (where: string, message: string, input?: string, severity: Fault['severity'] = 'error') => {
-    if (!faults.some(f => f.where === where && f.message === message && f.input === input)) faults.push({ where, message, severity, ...(input ? { input } : {}) })
+    if (!faults.some(f => f.where === where && f.message === message && f.input === input))
+      faults.push({ where, message, severity, ...(input ? { input } : {}) })
   }
-  const add = (path: string, category: string, type: string, definition: NodeDefinition, inputs: Map<string, Source>): Op => {
+  const add = (
+    path: string,
+    category: string,
+    type: string,
+    definition: NodeDefinition,
+    inputs: Map<string, Source>,
+  ): Op => {
     const op = { id: ops.length, path, category, type, definition, inputs }
     ops.push(op)
     return op
@@ -67,17 +105,33 @@ export function resolve(document: Element, path: string): Resolved {
     if (known.has(key)) return known.get(key)
     const [category, type, space] = GEOMETRY[name] ?? []
     if (!category || !type) return undefined
-    const definition = definitionsOf(category).find(d => outputTypeOf(d) === type) ?? { name: category, node: category, nodegroup: 'geometric', inputs: [], outputs: [{ name: 'out', type }] }
-    const op = add(key, category, type, definition, new Map(space ? [['space', { kind: 'text', value: space }]] : []))
+    const definition = definitionsOf(category).find(d => outputTypeOf(d) === type) ?? {
+      name: category,
+      node: category,
+      nodegroup: 'geometric',
+      inputs: [],
+      outputs: [{ name: 'out', type }],
+    }
+    const op = add(
+      key,
+      category,
+      type,
+      definition,
+      new Map(space ? [['space', { kind: 'text', value: space }]] : []),
+    )
     known.set(key, op)
     return op
   }
 
   /** The node an element stands for, with its inputs resolved. */
   function node(e: Element, scope: Scope): Op | undefined {
-    const path = scope.path + nameOf(e), key = `${scope.instance ? scope.instance.scope.path + nameOf(scope.instance.node) + '>' : ''}${path}`
+    const path = scope.path + nameOf(e)
+    const key = `${scope.instance ? scope.instance.scope.path + nameOf(scope.instance.node) + '>' : ''}${path}`
     if (known.has(key)) return known.get(key)
-    if (open.has(key)) { fault(path, `${nameOf(e)} feeds itself: a wire closes a loop here`); return undefined }
+    if (open.has(key)) {
+      fault(path, `${nameOf(e)} feeds itself: a wire closes a loop here`)
+      return undefined
+    }
     open.add(key)
     const op = build(e, scope, path)
     open.delete(key)
@@ -87,12 +141,17 @@ export function resolve(document: Element, path: string): Resolved {
 
   function build(e: Element, scope: Scope, path: string): Op | undefined {
     const type = e.attributes.type ?? ''
-    const stated = new Map(e.children.filter(c => c.tag === 'input').map(c => [nameOf(c), c.attributes.type ?? '']))
+    const stated = new Map(
+      e.children.filter(c => c.tag === 'input').map(c => [nameOf(c), c.attributes.type ?? '']),
+    )
     const definition = matchDefinition(e.tag, type, stated)
     if (!definition) {
-      fault(path, definitionsOf(e.tag).length
-        ? `no version of ${e.tag} gives ${type || 'nothing'} from inputs of these types`
-        : `the node ${e.tag} is not one that Wavelume computes; it is kept in the document`)
+      fault(
+        path,
+        definitionsOf(e.tag).length
+          ? `no version of ${e.tag} gives ${type || 'nothing'} from inputs of these types`
+          : `the node ${e.tag} is not one that Wavelume computes; it is kept in the document`,
+      )
       return undefined
     }
     const inputs = new Map<string, Source>()
@@ -105,8 +164,18 @@ export function resolve(document: Element, path: string): Resolved {
       const op = geometry(input.defaultgeomprop)
       if (op) return { kind: 'op', type: input.type, op, output: 0 }
     }
-    if (isValueType(input.type)) return { kind: 'number', type: input.type, unsaid: true, value: parseValue(input.type, input.default || '') ?? new Array(input.type === 'vector2' ? 2 : /[34]$/.test(input.type) ? +input.type.slice(-1) : 1).fill(0) }
-    return input.type === 'string' || input.type === 'filename' ? { kind: 'text', value: input.default ?? '' } : { kind: 'none' }
+    if (isValueType(input.type))
+      return {
+        kind: 'number',
+        type: input.type,
+        unsaid: true,
+        value:
+          parseValue(input.type, input.default || '') ??
+          new Array(input.type === 'vector2' ? 2 : /[34]$/.test(input.type) ? +input.type.slice(-1) : 1).fill(0),
+      }
+    return input.type === 'string' || input.type === 'filename'
+      ? { kind: 'text', value: input.default ?? '' }
+      : { kind: 'none' }
   }
 
   function inputSource(e: Element, input: InputDefinition, scope: Scope, path: string): Source {
@@ -119,13 +188,20 @@ export function resolve(document: Element, path: string): Resolved {
     const a = e.attributes
     if (a.interfacename !== undefined) return throughInterface(a.interfacename, input, scope, path)
     if (a.nodegraph !== undefined) {
-      const at = outermost(scope), graph = childNamed(at.container, a.nodegraph)
-      if (!graph || graph.tag !== 'nodegraph') { fault(path, `there is no nodegraph ${a.nodegraph}`, input.name); return undefined }
+      const at = outermost(scope)
+      const graph = childNamed(at.container, a.nodegraph)
+      if (!graph || graph.tag !== 'nodegraph') {
+        fault(path, `there is no nodegraph ${a.nodegraph}`, input.name)
+        return undefined
+      }
       return fromGraph(graph, { container: graph, path: nameOf(graph) + '/', outer: at }, a.output, input, path)
     }
     if (a.nodename !== undefined) {
       const target = childNamed(scope.container, a.nodename)
-      if (!target || !isNode(target)) { fault(path, `there is no node ${a.nodename} for it`, input.name); return undefined }
+      if (!target || !isNode(target)) {
+        fault(path, `there is no node ${a.nodename} for it`, input.name)
+        return undefined
+      }
       return connect(target, scope, a.output, input, path)
     }
     if (a.value === undefined) return undefined
@@ -136,40 +212,81 @@ export function resolve(document: Element, path: string): Resolved {
     if (scope.instance) {
       const given = inputOf(scope.instance.node, name)
       if (given) return follow(given, input, scope.instance.scope, path)
-      const declared = functionDefinition(scope.instance.node)?.children.find(c => c.tag === 'input' && nameOf(c) === name)
+      const declared = functionDefinition(scope.instance.node)?.children.find(
+        c => c.tag === 'input' && nameOf(c) === name,
+      )
       return declared?.attributes.value !== undefined ? literal(declared.attributes, input, path) : undefined
     }
     const own = inputOf(scope.container, name)
-    if (!own) { fault(path, `the graph has no input ${name}`, input.name); return undefined }
+    if (!own) {
+      fault(path, `the graph has no input ${name}`, input.name)
+      return undefined
+    }
     return follow(own, input, scope.outer ?? scope, path)
   }
 
   function literal(a: Record<string, string>, input: InputDefinition, path: string): Source | undefined {
-    if (!isValueType(input.type)) return { kind: 'text', value: a.value!, ...(a.colorspace ? { colorspace: a.colorspace } : {}) }
+    if (!isValueType(input.type))
+      return { kind: 'text', value: a.value!, ...(a.colorspace ? { colorspace: a.colorspace } : {}) }
     const value = parseValue(input.type, a.value!)
-    if (!value) { fault(path, `"${a.value!.slice(0, 40)}" is not a value of type ${input.type}`, input.name); return undefined }
+    if (!value) {
+      fault(path, `"${a.value!.slice(0, 40)}" is not a value of type ${input.type}`, input.name)
+      return undefined
+    }
     const scale = unitScale(a.unit)
     if (scale === undefined) fault(path, `the unit ${a.unit} is unknown`, input.name, 'warning')
-    return { kind: 'number', type: input.type, value: value.map(v => v * (scale ?? 1)), ...(a.colorspace ? { colorspace: a.colorspace } : {}) }
+    return {
+      kind: 'number',
+      type: input.type,
+      value: value.map(v => v * (scale ?? 1)),
+      ...(a.colorspace ? { colorspace: a.colorspace } : {}),
+    }
   }
 
   /** Input that stands for a node that is switched off: what lies below a layer, or what an adjustment adjusts. */
-  const passThrough = (e: Element) => ['bg', 'base', 'in', 'in1'].map(n => inputOf(e, n)).find(i => i !== undefined && i.attributes.type === e.attributes.type)
+  const passThrough = (e: Element) =>
+    ['bg', 'base', 'in', 'in1']
+      .map(n => inputOf(e, n))
+      .find(i => i !== undefined && i.attributes.type === e.attributes.type)
 
   /** Document-defined node definition of an instance, if there is one. */
-  const functionDefinition = (e: Element) => document.children.find(c => c.tag === 'nodedef' && c.attributes.node === e.tag)
+  const functionDefinition = (e: Element) =>
+    document.children.find(c => c.tag === 'nodedef' && c.attributes.node === e.tag)
   const functionGraph = (e: Element) => {
     const definition = functionDefinition(e)
-    return definition && document.children.find(c => c.tag === 'nodegraph' && c.attributes.nodedef === nameOf(definition))
+    return (
+      definition &&
+      document.children.find(c => c.tag === 'nodegraph' && c.attributes.nodedef === nameOf(definition))
+    )
   }
 
-  function connect(target: Element, scope: Scope, output: string | undefined, input: InputDefinition, path: string): Source | undefined {
+  function connect(
+    target: Element,
+    scope: Scope,
+    output: string | undefined,
+    input: InputDefinition,
+    path: string,
+  ): Source | undefined {
     const graph = definitionsOf(target.tag).length ? undefined : functionGraph(target)
     if (graph) {
       const key = '!' + scope.path + nameOf(target)
-      if (open.has(key)) { fault(path, `${nameOf(target)} feeds itself: a wire closes a loop here`, input.name); return undefined }
+      if (open.has(key)) {
+        fault(path, `${nameOf(target)} feeds itself: a wire closes a loop here`, input.name)
+        return undefined
+      }
       open.add(key)
-      const source = fromGraph(graph, { container: graph, path: nameOf(graph) + '/', outer: outermost(scope), instance: { node: target, scope } }, output, input, path)
+      const source = fromGraph(
+        graph,
+        {
+          container: graph,
+          path: nameOf(graph) + '/',
+          outer: outermost(scope),
+          instance: { node: target, scope },
+        },
+        output,
+        input,
+        path,
+      )
       open.delete(key)
       return source
     }
@@ -181,23 +298,39 @@ export function resolve(document: Element, path: string): Resolved {
     if (!op) return undefined
     const outputs = op.definition.outputs
     const index = output === undefined ? 0 : outputs.findIndex(o => o.name === output)
-    if (index < 0) { fault(path, `${nameOf(target)} has no output ${output}`, input.name); return undefined }
+    if (index < 0) {
+      fault(path, `${nameOf(target)} has no output ${output}`, input.name)
+      return undefined
+    }
     const type = outputs.length > 1 ? outputs[index]!.type : op.type
     if (type !== input.type) {
-      fault(path, `${nameOf(target)} gives ${type}, but ${input.name} takes ${input.type}: put a convert or extract between them`, input.name)
+      fault(
+        path,
+        `${nameOf(target)} gives ${type}, but ${input.name} takes ${input.type}: put a convert or extract between them`,
+        input.name,
+      )
       return undefined
     }
     return { kind: 'op', type, op, output: index }
   }
 
-  function fromGraph(graph: Element, scope: Scope, output: string | undefined, input: InputDefinition, path: string): Source | undefined {
+  function fromGraph(
+    graph: Element,
+    scope: Scope,
+    output: string | undefined,
+    input: InputDefinition,
+    path: string,
+  ): Source | undefined {
     const outputs = graph.children.filter(c => c.tag === 'output')
     const chosen = output === undefined ? outputs[0] : outputs.find(o => nameOf(o) === output)
-    if (!chosen) { fault(path, `the nodegraph ${nameOf(graph)} has no output ${output ?? ''}`, input.name); return undefined }
+    if (!chosen) {
+      fault(path, `the nodegraph ${nameOf(graph)} has no output ${output ?? ''}`, input.name)
+      return undefined
+    }
     return follow(chosen, input, scope, path)
   }
 
-  const outermost = (scope: Scope): Scope => scope.outer ? outermost(scope.outer) : scope
+  const outermost = (scope: Scope): Scope => (scope.outer ? outermost(scope.outer) : scope)
 
   const parts = path.split('/')
   let scope = top

@@ -1,4 +1,7 @@
-/** Layout of a shading point S: one array of numbers that a compiled network reads. Vectors are in world space, lengths in metres. */
+/**
+ * Layout of a shading point S: one array of numbers that a compiled network reads. Vectors are in world space,
+ * lengths in metres.
+ */
 export const POINT = {
   position: 0,
   /** Shading normal, unit, on the outer side. */
@@ -10,12 +13,18 @@ export const POINT = {
   /** From the eye to the point, unit. */
   view: 15,
   uv: 18,
-  /** Radius of what a pixel covers at the path's length, metres, whatever the path met; 0 where nobody looks through pixels. */
+  /**
+   * Radius of what a pixel covers at the path's length, metres, whatever the path met; 0 where nobody looks
+   * through pixels.
+   */
   footprint: 20,
   part: 21,
   /** Vertex colour, linear Rec.709 and opacity; white where a part has none. */
   colour: 22,
-  /** How the point moves as u and as v grow by one, metres; along the tangents, a metre for one, where a part has no coordinates. */
+  /**
+   * How the point moves as u and as v grow by one, metres; along the tangents, a metre for one, where a part has
+   * no coordinates.
+   */
   dpdu: 26,
   dpdv: 29,
   /** Results of the probes that the network's first stage asked for. */

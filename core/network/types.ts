@@ -1,6 +1,13 @@
 /** Number of components of a value type; closures are not listed. */
 export const COMPONENTS: Readonly<Record<string, number>> = {
-  float: 1, integer: 1, boolean: 1, vector2: 2, vector3: 3, vector4: 4, color3: 3, color4: 4,
+  float: 1,
+  integer: 1,
+  boolean: 1,
+  vector2: 2,
+  vector3: 3,
+  vector4: 4,
+  color3: 3,
+  color4: 4,
 }
 
 /** Types that describe light scattering instead of numbers. */
@@ -16,7 +23,7 @@ export function parseValue(type: string, text: string): number[] | undefined {
   if (type === 'boolean') return text.trim() === 'true' ? [1] : text.trim() === 'false' ? [0] : undefined
   const size = COMPONENTS[type]
   if (size === undefined) return undefined
-  const numbers = text.split(',').map(t => t.trim() === '' ? NaN : Number(t))
+  const numbers = text.split(',').map(t => (t.trim() === '' ? NaN : Number(t)))
   if (numbers.length !== size || numbers.some(n => !Number.isFinite(n))) return undefined
   return numbers
 }
@@ -29,7 +36,17 @@ export function formatValue(type: string, numbers: readonly number[]): string {
 
 /** Lengths of the standard's unit definitions, metres. */
 const METRES: Readonly<Record<string, number>> = {
-  nanometer: 1e-9, micron: 1e-6, micrometer: 1e-6, millimeter: 1e-3, centimeter: 0.01, meter: 1, kilometer: 1000, inch: 0.0254, foot: 0.3048, yard: 0.9144, mile: 1609.344,
+  nanometer: 1e-9,
+  micron: 1e-6,
+  micrometer: 1e-6,
+  millimeter: 1e-3,
+  centimeter: 0.01,
+  meter: 1,
+  kilometer: 1000,
+  inch: 0.0254,
+  foot: 0.3048,
+  yard: 0.9144,
+  mile: 1609.344,
 }
 
 /**
@@ -46,9 +63,15 @@ export function unitScale(unit: string | undefined): number | undefined {
 /** What a wire between two types needs: nothing, a named node in between, or it cannot be. */
 export function wireBetween(from: string, to: string): 'same' | 'convert' | 'extract' | 'impossible' {
   if (from === to) return 'same'
-  const a = COMPONENTS[from], b = COMPONENTS[to]
+  const a = COMPONENTS[from]
+  const b = COMPONENTS[to]
   if (!a || !b) return 'impossible'
   if (b === 1 && a > 1 && to === 'float') return 'extract'
-  if (from === 'vector2' && to.startsWith('vector') || from.slice(-1) === to.slice(-1) || a === 1) return to === 'integer' || to === 'boolean' ? 'impossible' : 'convert'
-  return from === 'color4' && to === 'color3' || from === 'color3' && to === 'color4' || (from === 'vector4' || from === 'vector3') && to.startsWith('vector') ? 'convert' : 'impossible'
+  if ((from === 'vector2' && to.startsWith('vector')) || from.slice(-1) === to.slice(-1) || a === 1)
+    return to === 'integer' || to === 'boolean' ? 'impossible' : 'convert'
+  return (from === 'color4' && to === 'color3') ||
+    (from === 'color3' && to === 'color4') ||
+    ((from === 'vector4' || from === 'vector3') && to.startsWith('vector'))
+    ? 'convert'
+    : 'impossible'
 }

@@ -1,25 +1,52 @@
 import { perComponent, type Emitter } from './emit'
 import { T } from './noise'
 
-/** Adjustments and mixing of numbers (MaterialX specification, "Adjustment nodes", "Compositing nodes"). Formulae to the letter: remap and contrast do not clamp. */
+/**
+ * Adjustments and mixing of numbers (MaterialX specification, "Adjustment nodes", "Compositing nodes"). Formulae
+ * to the letter: remap and contrast do not clamp.
+ */
 export const emitters: Record<string, Emitter> = {
-  remap: perComponent(['in', 'inlow', 'inhigh', 'outlow', 'outhigh'], (x, a, b, c, d) => `(${c} + (${x} - ${a}) * (${d} - ${c}) / (${b} - ${a}))`),
+  remap: perComponent(
+    ['in', 'inlow', 'inhigh', 'outlow', 'outhigh'],
+    (x, a, b, c, d) => `(${c} + (${x} - ${a}) * (${d} - ${c}) / (${b} - ${a}))`,
+  ),
   clamp: perComponent(['in', 'low', 'high'], (x, low, high) => `Math.min(Math.max(${x}, ${low}), ${high})`),
   smoothstep: perComponent(['in', 'low', 'high'], (x, low, high) => `smoothstep(${x}, ${low}, ${high})`),
-  contrast: perComponent(['in', 'amount', 'pivot'], (x, amount, pivot) => `((${x} - ${pivot}) * ${amount} + ${pivot})`),
+  contrast: perComponent(
+    ['in', 'amount', 'pivot'],
+    (x, amount, pivot) => `((${x} - ${pivot}) * ${amount} + ${pivot})`,
+  ),
   invert: perComponent(['in', 'amount'], (x, amount) => `(${amount} - ${x})`),
   /** remap with a power between its two steps (of the magnitude, sign kept), clamped on request. */
-  range: perComponent(['in', 'inlow', 'inhigh', 'gamma', 'outlow', 'outhigh', 'doclamp'], (x, a, b, gamma, c, d, clamped) => `range(${x}, ${a}, ${b}, ${gamma}, ${c}, ${d}, ${clamped})`),
-  luminance: (c) => { const v = c.arg('in'), y = weighed(c, v); return Array.from({ length: c.size }, (_, i) => i === 3 ? v[3]! : y) },
-  saturate: (c) => {
-    const v = c.arg('in'), y = weighed(c, v), amount = c.arg('amount')[0]!
-    return v.map((x, i) => i === 3 ? x : `(${y} + (${x} - ${y}) * ${amount})`)
+  range: perComponent(
+    ['in', 'inlow', 'inhigh', 'gamma', 'outlow', 'outhigh', 'doclamp'],
+    (x, a, b, gamma, c, d, clamped) => `range(${x}, ${a}, ${b}, ${gamma}, ${c}, ${d}, ${clamped})`,
+  ),
+  luminance: c => {
+    const v = c.arg('in')
+    const y = weighed(c, v)
+    return Array.from({ length: c.size }, (_, i) => (i === 3 ? v[3]! : y))
   },
-  rgbtohsv: (c) => { const v = c.arg('in'); c.line(`rgbToHsv(${v.slice(0, 3).join(', ')});`); return [...[0, 1, 2].map(k => c.local(`T[${k}]`)), ...v.slice(3)] },
-  hsvtorgb: (c) => { const v = c.arg('in'); c.line(`hsvToRgb(${v.slice(0, 3).join(', ')});`); return [...[0, 1, 2].map(k => c.local(`T[${k}]`)), ...v.slice(3)] },
+  saturate: c => {
+    const v = c.arg('in')
+    const y = weighed(c, v)
+    const amount = c.arg('amount')[0]!
+    return v.map((x, i) => (i === 3 ? x : `(${y} + (${x} - ${y}) * ${amount})`))
+  },
+  rgbtohsv: c => {
+    const v = c.arg('in')
+    c.line(`rgbToHsv(${v.slice(0, 3).join(', ')});`)
+    return [...[0, 1, 2].map(k => c.local(`T[${k}]`)), ...v.slice(3)]
+  },
+  hsvtorgb: c => {
+    const v = c.arg('in')
+    c.line(`hsvToRgb(${v.slice(0, 3).join(', ')});`)
+    return [...[0, 1, 2].map(k => c.local(`T[${k}]`)), ...v.slice(3)]
+  },
   /** Hue is added to; saturation and value are multiplied. */
-  hsvadjust: (c) => {
-    const v = c.arg('in'), amount = c.arg('amount')
+  hsvadjust: c => {
+    const v = c.arg('in')
+    const amount = c.arg('amount')
     c.line(`rgbToHsv(${v.slice(0, 3).join(', ')});`)
     c.line(`hsvToRgb(T[0] + ${amount[0]}, T[1] * ${amount[1]}, T[2] * ${amount[2]});`)
     return [...[0, 1, 2].map(k => c.local(`T[${k}]`)), ...v.slice(3)]
@@ -27,17 +54,31 @@ export const emitters: Record<string, Emitter> = {
   mix: perComponent(['bg', 'fg', 'mix'], (bg, fg, mix) => `(${bg} + (${fg} - ${bg}) * ${mix})`),
 }
 
-const weighed = (c: Parameters<Emitter>[0], v: string[]): string => { const w = c.arg('lumacoeffs'); return c.local(`${v[0]} * ${w[0]} + ${v[1]} * ${w[1]} + ${v[2]} * ${w[2]}`) }
+const weighed = (c: Parameters<Emitter>[0], v: string[]): string => {
+  const w = c.arg('lumacoeffs')
+  return c.local(`${v[0]} * ${w[0]} + ${v[1]} * ${w[1]} + ${v[2]} * ${w[2]}`)
+}
 
 /** Levels: from inlow..inhigh through a power 1/gamma to outlow..outhigh. */
-export function range(x: number, inLow: number, inHigh: number, gamma: number, outLow: number, outHigh: number, clamped: number): number {
-  const t = (x - inLow) / (inHigh - inLow), p = gamma === 1 ? t : Math.sign(t) * Math.pow(Math.abs(t), 1 / gamma), y = outLow + p * (outHigh - outLow)
+export function range(
+  x: number,
+  inLow: number,
+  inHigh: number,
+  gamma: number,
+  outLow: number,
+  outHigh: number,
+  clamped: number,
+): number {
+  const t = (x - inLow) / (inHigh - inLow)
+  const p = gamma === 1 ? t : Math.sign(t) * Math.pow(Math.abs(t), 1 / gamma)
+  const y = outLow + p * (outHigh - outLow)
   return clamped === 0 ? y : Math.min(Math.max(outLow, outHigh), Math.max(Math.min(outLow, outHigh), y))
 }
 
 /** Hue 0..1, saturation and value of a colour, into T (Smith 1978). */
 export function rgbToHsv(r: number, g: number, b: number): void {
-  const v = Math.max(r, g, b), d = v - Math.min(r, g, b)
+  const v = Math.max(r, g, b)
+  const d = v - Math.min(r, g, b)
   const h = d <= 0 ? 0 : v === r ? (g - b) / d / 6 : v === g ? (2 + (b - r) / d) / 6 : (4 + (r - g) / d) / 6
   T[0] = h < 0 ? h + 1 : h
   T[1] = v > 0 ? d / v : 0

@@ -25,11 +25,14 @@ export interface NodeDefinition {
   node: string
   nodegroup: string
   inputs: InputDefinition[]
-  outputs: { name: string, type: string, defaultinput?: string }[]
+  outputs: { name: string; type: string; defaultinput?: string }[]
 }
 
 /** All definitions: the standard's that we compute, then ours. */
-export const definitions: readonly NodeDefinition[] = [...standard.definitions as NodeDefinition[], ...ownDefinitions]
+export const definitions: readonly NodeDefinition[] = [
+  ...(standard.definitions as NodeDefinition[]),
+  ...ownDefinitions,
+]
 
 const byCategory = new Map<string, NodeDefinition[]>()
 for (const d of definitions) byCategory.set(d.node, [...(byCategory.get(d.node) ?? []), d])
@@ -38,13 +41,24 @@ for (const d of definitions) byCategory.set(d.node, [...(byCategory.get(d.node) 
 export const definitionsOf = (category: string): readonly NodeDefinition[] => byCategory.get(category) ?? []
 
 /** Output type of a definition as the element's `type` attribute says it. */
-export const outputTypeOf = (d: NodeDefinition): string => d.outputs.length > 1 ? 'multioutput' : d.outputs[0]!.type
+export const outputTypeOf = (d: NodeDefinition): string =>
+  d.outputs.length > 1 ? 'multioutput' : d.outputs[0]!.type
 
 /**
  * Picks the definition of a node by category, output type and the types of the inputs it states.
  * @returns undefined when none fits
  */
-export function matchDefinition(category: string, type: string, stated: ReadonlyMap<string, string>): NodeDefinition | undefined {
-  return definitionsOf(category).find(d => outputTypeOf(d) === type
-    && [...stated].every(([name, t]) => { const i = d.inputs.find(x => x.name === name); return !i || i.type === t }))
+export function matchDefinition(
+  category: string,
+  type: string,
+  stated: ReadonlyMap<string, string>,
+): NodeDefinition | undefined {
+  return definitionsOf(category).find(
+    d =>
+      outputTypeOf(d) === type &&
+      [...stated].every(([name, t]) => {
+        const i = d.inputs.find(x => x.name === name)
+        return !i || i.type === t
+      }),
+  )
 }

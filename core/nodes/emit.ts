@@ -1,4 +1,7 @@
-/** What an emitter sees of its operation. Expressions are JavaScript that the compiler made: identifiers, numbers and calls, never text of a document. */
+/**
+ * What an emitter sees of its operation. Expressions are JavaScript that the compiler made: identifiers, numbers
+ * and calls, never text of a document.
+ */
 export interface EmitContext {
   /** Type and number of components of the output. */
   type: string
@@ -18,18 +21,27 @@ export interface EmitContext {
   /** Identifier of the image that a filename input names. */
   image(name: string, colour: boolean): string
   /**
-   * Evaluates single-number inputs of this node at the point and at two points beside it, by a function of its own.
+   * Evaluates single-number inputs of this node at the point and at two points beside it, by a function of its
+   * own.
    * @param inputs name and component of each
-   * @returns for each of them its value at the point, beside it along u, and along v; then the two steps in u and v
+   * @returns for each of them its value at the point, beside it along u, and along v; then the two steps in u and
+   * v
    */
-  beside(inputs: readonly (readonly [name: string, component: number])[]): { values: [string, string, string][], du: string, dv: string }
+  beside(inputs: readonly (readonly [name: string, component: number])[]): {
+    values: [string, string, string][]
+    du: string
+    dv: string
+  }
   /** Expression of the time, seconds. */
   time(): string
   /** Number of a probe of given radius (expression) and side. */
   probe(radius: string, side: 'convex' | 'concave' | 'both'): number
 }
 
-/** Writes the code of one operation. @returns an expression for each component of the output (of all outputs in turn for several) */
+/**
+ * Writes the code of one operation.
+ * @returns an expression for each component of the output (of all outputs in turn for several)
+ */
 export type Emitter = (c: EmitContext) => string[]
 
 /** Says that an operation cannot be compiled, in words for the artist. */
@@ -40,7 +52,7 @@ export const at = (components: string[], i: number): string => components[i] ?? 
 
 /** Makes an emitter that works on each component alone. */
 export function perComponent(names: string[], expression: (...components: string[]) => string): Emitter {
-  return (c) => {
+  return c => {
     const args = names.map(n => c.arg(n))
     return Array.from({ length: c.size }, (_, i) => expression(...args.map(a => at(a, i))))
   }

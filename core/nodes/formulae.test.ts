@@ -6,13 +6,35 @@ import { createTexture, type Texture } from '../network/texture'
 import { mtlx, valueAt } from '../testing/setup'
 import { T } from './noise'
 
-const input = (name: string, value: string) => `<input name="${name}" type="${typeOf(name, value)}" value="${value}"/>`
-const typeOf = (name: string, value: string) => name === 'amount' && value.includes(',') ? 'vector3' : name === 'operationorder' || name === 'seed' ? 'integer' : value === 'true' || value === 'false' ? 'boolean' : ['float', 'vector2', VECTOR[0]!, 'color4'][value.split(',').length - 1]!
+const input = (name: string, value: string) =>
+  `<input name="${name}" type="${typeOf(name, value)}" value="${value}"/>`
+const typeOf = (name: string, value: string) =>
+  name === 'amount' && value.includes(',')
+    ? 'vector3'
+    : name === 'operationorder' || name === 'seed'
+      ? 'integer'
+      : value === 'true' || value === 'false'
+        ? 'boolean'
+        : ['float', 'vector2', VECTOR[0]!, 'color4'][value.split(',').length - 1]!
 const VECTOR = ['vector3']
 /** A node with inputs "name value"; three numbers are colours where the node gives one. */
-function evaluate(tag: string, type: string, inputs: Record<string, string>, u = 0.3, v = 0.6, images: (Texture | null)[] = []): number[] {
+function evaluate(
+  tag: string,
+  type: string,
+  inputs: Record<string, string>,
+  u = 0.3,
+  v = 0.6,
+  images: (Texture | null)[] = [],
+): number[] {
   VECTOR[0] = type.startsWith('color') || tag === 'luminance' ? 'color3' : 'vector3'
-  const p = compileNetwork(mtlx(`<${tag} name="n" type="${type}">${Object.entries(inputs).map(([k, x]) => input(k, x)).join('')}</${tag}>`), 'n')
+  const p = compileNetwork(
+    mtlx(
+      `<${tag} name="n" type="${type}">${Object.entries(inputs)
+        .map(([k, x]) => input(k, x))
+        .join('')}</${tag}>`,
+    ),
+    'n',
+  )
   expect(p.faults.filter(f => f.severity === 'error')).toEqual([])
   return valueAt(instantiate(p, images), Float64Array.from(p.constants), T, u, v).slice(0, p.size)
 }
@@ -30,7 +52,7 @@ const CASES: [tag: string, type: string, inputs: Record<string, string>, expecte
   ['tan', 'float', { in: '0.7853981633974483' }, [1]],
   ['asin', 'float', { in: '0.5' }, [Math.PI / 6]],
   ['acos', 'float', { in: '0.5' }, [Math.PI / 3]],
-  ['atan2', 'float', { iny: '1', inx: '-1' }, [3 * Math.PI / 4]],
+  ['atan2', 'float', { iny: '1', inx: '-1' }, [(3 * Math.PI) / 4]],
   ['sqrt', 'float', { in: '6.25' }, [2.5]],
   ['ln', 'float', { in: '7.38905609893065' }, [2]],
   ['exp', 'float', { in: '2' }, [7.38905609893065]],
@@ -47,8 +69,25 @@ const CASES: [tag: string, type: string, inputs: Record<string, string>, expecte
   ['rotate2d', 'vector2', { in: '1, 0', amount: '90' }, [0, 1]],
   ['rotate3d', 'vector3', { in: '1, 0, 0', amount: '90', axis: '0, 0, 2' }, [0, 1, 0]],
   ['rotate3d', 'vector3', { in: '1, 2, 3', amount: '120', axis: '1, 1, 1' }, [3, 1, 2]],
-  ['place2d', 'vector2', { texcoord: '1, 0.5', pivot: '0.5, 0.5', scale: '0.5, 0.5', rotate: '90', offset: '0.25, 0' }, [0.25, 1.5]],
-  ['place2d', 'vector2', { texcoord: '1, 0.5', pivot: '0.5, 0.5', scale: '0.5, 0.5', rotate: '90', offset: '0.25, 0', operationorder: '1' }, [0.5, 1]],
+  [
+    'place2d',
+    'vector2',
+    { texcoord: '1, 0.5', pivot: '0.5, 0.5', scale: '0.5, 0.5', rotate: '90', offset: '0.25, 0' },
+    [0.25, 1.5],
+  ],
+  [
+    'place2d',
+    'vector2',
+    {
+      texcoord: '1, 0.5',
+      pivot: '0.5, 0.5',
+      scale: '0.5, 0.5',
+      rotate: '90',
+      offset: '0.25, 0',
+      operationorder: '1',
+    },
+    [0.5, 1],
+  ],
   ['and', 'boolean', { in1: 'true', in2: 'false' }, [0]],
   ['or', 'boolean', { in1: 'true', in2: 'false' }, [1]],
   ['xor', 'boolean', { in1: 'true', in2: 'true' }, [0]],
@@ -78,8 +117,18 @@ const CASES: [tag: string, type: string, inputs: Record<string, string>, expecte
   ['dodge', 'float', { fg: '0.5', bg: '0.25' }, [0.5]],
   ['inside', 'float', { in: '0.5', mask: '0.25' }, [0.125]],
   ['outside', 'float', { in: '0.5', mask: '0.25' }, [0.375]],
-  ['checkerboard', 'color3', { color1: '1, 0, 0', color2: '0, 0, 1', uvtiling: '2, 2', texcoord: '0.25, 0.25' }, [1, 0, 0]],
-  ['checkerboard', 'color3', { color1: '1, 0, 0', color2: '0, 0, 1', uvtiling: '2, 2', texcoord: '-0.25, 0.25' }, [0, 0, 1]],
+  [
+    'checkerboard',
+    'color3',
+    { color1: '1, 0, 0', color2: '0, 0, 1', uvtiling: '2, 2', texcoord: '0.25, 0.25' },
+    [1, 0, 0],
+  ],
+  [
+    'checkerboard',
+    'color3',
+    { color1: '1, 0, 0', color2: '0, 0, 1', uvtiling: '2, 2', texcoord: '-0.25, 0.25' },
+    [0, 0, 1],
+  ],
   ['circle', 'float', { texcoord: '0.3, 0.4', radius: '0.51' }, [1]],
   ['circle', 'float', { texcoord: '0.3, 0.4', radius: '0.49' }, [0]],
   ['ramp4', 'float', { valuetl: '0', valuetr: '4', valuebl: '8', valuebr: '16', texcoord: '0.25, 0.5' }, [5.5]],
@@ -95,7 +144,9 @@ describe('formulae', () => {
   })
   it('hue, saturation and value agree with an outside library, and come back', () => {
     for (let i = 0; i < 200; i++) {
-      const c = [0, 1, 2].map(k => (Math.sin(i * 91.7 + k * 47.3) + 1) / 2), there = evaluate('rgbtohsv', 'color3', { in: c.join(', ') }), other = hsv({ mode: 'rgb', r: c[0]!, g: c[1]!, b: c[2]! })
+      const c = [0, 1, 2].map(k => (Math.sin(i * 91.7 + k * 47.3) + 1) / 2)
+      const there = evaluate('rgbtohsv', 'color3', { in: c.join(', ') })
+      const other = hsv({ mode: 'rgb', r: c[0]!, g: c[1]!, b: c[2]! })
       expect(there[0]! * 360).toBeCloseTo(other.h ?? 0, 6)
       expect(there[1]).toBeCloseTo(other.s, 9)
       expect(there[2]).toBeCloseTo(other.v, 9)
@@ -103,19 +154,36 @@ describe('formulae', () => {
     }
   })
   it('randomfloat stays between its bounds, spreads evenly and depends on the seed', () => {
-    const values = Array.from({ length: 400 }, (_, i) => evaluate('randomfloat', 'float', { in: String(i / 7), min: '2', max: '4' })[0]!)
+    const values = Array.from(
+      { length: 400 },
+      (_, i) => evaluate('randomfloat', 'float', { in: String(i / 7), min: '2', max: '4' })[0]!,
+    )
     expect(Math.min(...values)).toBeGreaterThanOrEqual(2)
     expect(Math.max(...values)).toBeLessThanOrEqual(4)
     // mean of a uniform distribution, within 4 standard errors: 2/√12/√400
-    expect(Math.abs(values.reduce((a, b) => a + b, 0) / 400 - 3)).toBeLessThan(4 * 2 / Math.sqrt(12) / 20)
-    expect(evaluate('randomfloat', 'float', { in: '0.5', seed: '1' })[0]).not.toBe(evaluate('randomfloat', 'float', { in: '0.5', seed: '2' })[0])
+    expect(Math.abs(values.reduce((a, b) => a + b, 0) / 400 - 3)).toBeLessThan((4 * 2) / Math.sqrt(12) / 20)
+    expect(evaluate('randomfloat', 'float', { in: '0.5', seed: '1' })[0]).not.toBe(
+      evaluate('randomfloat', 'float', { in: '0.5', seed: '2' })[0],
+    )
   })
   it('triplanarprojection takes the image of the axis that the surface faces', () => {
     const flat = (x: number) => createTexture(1, 1, Uint8Array.from([x, x, x, 255]), 'raw')
     const body = ['x', 'y', 'z'].map(a => `<input name="file${a}" type="filename" value="${a}.png"/>`).join('')
     const of = (normal: string) => {
-      const p = compileNetwork(mtlx(`<triplanarprojection name="n" type="float">${body}<input name="normal" type="vector3" value="${normal}"/></triplanarprojection>`), 'n')
-      return valueAt(instantiate(p, [flat(0), flat(51), flat(255)]), Float64Array.from(p.constants), T, 0.2, 0.3)[0]!
+      const p = compileNetwork(
+        mtlx(
+          `<triplanarprojection name="n" type="float">
+            ${body}<input name="normal" type="vector3" value="${normal}"/></triplanarprojection>`,
+        ),
+        'n',
+      )
+      return valueAt(
+        instantiate(p, [flat(0), flat(51), flat(255)]),
+        Float64Array.from(p.constants),
+        T,
+        0.2,
+        0.3,
+      )[0]!
     }
     expect(of('1, 0, 0')).toBeCloseTo(0, 9)
     expect(of('0, -1, 0')).toBeCloseTo(0.2, 7)

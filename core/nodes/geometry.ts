@@ -5,29 +5,34 @@ import { POINT } from '../network/shading-point'
 
 const three = (first: number): string[] => [0, 1, 2].map(k => `S[${first + k}]`)
 
-/** Values of the shading point (MaterialX specification, "Geometric nodes", "NPR nodes"). Parts stand still, so object, model and world space agree. */
+/**
+ * Values of the shading point (MaterialX specification, "Geometric nodes", "NPR nodes"). Parts stand still, so
+ * object, model and world space agree.
+ */
 export const emitters: Record<string, Emitter> = {
-  position: () => three(POINT.position),
-  normal: () => three(POINT.normal),
-  tangent: () => three(POINT.tangent),
+  'position': () => three(POINT.position),
+  'normal': () => three(POINT.normal),
+  'tangent': () => three(POINT.tangent),
   '@bitangent': () => three(POINT.bitangent),
   '@viewdirection': () => three(POINT.view),
-  geomcolor: (c) => {
+  'geomcolor': c => {
     if (c.fixed('index') !== 0) throw new EmitFault('parts have one set of vertex colours: index is 0')
     return Array.from({ length: c.size }, (_, k) => `S[${POINT.colour + k}]`)
   },
   // seconds, whatever the rate of frames (MaterialX specification, "Application nodes")
-  time: c => [c.time()],
-  texcoord: c => [`S[${POINT.uv}]`, `S[${POINT.uv + 1}]`, '0'].slice(0, c.size),
-  facingratio: (c) => {
-    const v = c.arg('viewdirection'), n = c.arg('normal')
+  'time': c => [c.time()],
+  'texcoord': c => [`S[${POINT.uv}]`, `S[${POINT.uv + 1}]`, '0'].slice(0, c.size),
+  'facingratio': c => {
+    const v = c.arg('viewdirection')
+    const n = c.arg('normal')
     const d = c.local(`${v[0]} * ${n[0]} + ${v[1]} * ${n[1]} + ${v[2]} * ${n[2]}`)
     const facing = c.fixed('faceforward') ? `Math.abs(${d})` : `(-${d})`
     return [c.fixed('invert') ? `(1 - ${facing})` : facing]
   },
-  wl_curvature: (c) => {
+  'wl_curvature': c => {
     const side = c.text('side')
-    if (side !== 'convex' && side !== 'concave' && side !== 'both') throw new EmitFault(`side is convex, concave or both`)
+    if (side !== 'convex' && side !== 'concave' && side !== 'both')
+      throw new EmitFault(`side is convex, concave or both`)
     return [`S[${POINT.probe + c.probe(c.arg('radius')[0]!, side)}]`]
   },
 }

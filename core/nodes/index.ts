@@ -11,4 +11,15 @@ import { emitters as relief } from './relief'
 import { emitters as texture } from './texture'
 
 /** Emitter of every node that gives numbers, by category. */
-export const emitters: Readonly<Record<string, Emitter>> = { ...adjust, ...blend, ...channel, ...geometry, ...math, ...normalmap, ...points, ...procedural, ...relief, ...texture }
+export const emitters: Readonly<Record<string, Emitter>> = {
+  ...adjust,
+  ...blend,
+  ...channel,
+  ...geometry,
+  ...math,
+  ...normalmap,
+  ...points,
+  ...procedural,
+  ...relief,
+  ...texture,
+}

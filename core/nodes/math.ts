@@ -1,11 +1,14 @@
 import { at, perComponent, type Emitter } from './emit'
 
 const each = (f: (x: string) => string): Emitter => perComponent(['in'], f)
-const sumOf = (c: Parameters<Emitter>[0], a: string[], b: string[]) => c.local(a.map((x, i) => `${x} * ${b[i]}`).join(' + '))
+const sumOf = (c: Parameters<Emitter>[0], a: string[], b: string[]) =>
+  c.local(a.map((x, i) => `${x} * ${b[i]}`).join(' + '))
 
 /** Turns x, y by an angle in degrees, counterclockwise (specification's text, from memory). */
 export function turned(c: Parameters<Emitter>[0], x: string, y: string, degrees: string): [string, string] {
-  const a = c.local(`${degrees} * ${Math.PI / 180}`), cos = c.local(`Math.cos(${a})`), sin = c.local(`Math.sin(${a})`)
+  const a = c.local(`${degrees} * ${Math.PI / 180}`)
+  const cos = c.local(`Math.cos(${a})`)
+  const sin = c.local(`Math.sin(${a})`)
   return [c.local(`${x} * ${cos} - ${y} * ${sin}`), c.local(`${x} * ${sin} + ${y} * ${cos}`)]
 }
 
@@ -35,31 +38,61 @@ export const emitters: Record<string, Emitter> = {
   exp: each(x => `Math.exp(${x})`),
   min: perComponent(['in1', 'in2'], (a, b) => `Math.min(${a}, ${b})`),
   max: perComponent(['in1', 'in2'], (a, b) => `Math.max(${a}, ${b})`),
-  magnitude: (c) => { const v = c.arg('in'); return [`Math.sqrt(${sumOf(c, v, v)})`] },
-  normalize: (c) => {
-    const v = c.arg('in'), l = c.local(`Math.sqrt(${sumOf(c, v, v)})`), k = c.local(`${l} > 0 ? 1 / ${l} : 0`)
+  magnitude: c => {
+    const v = c.arg('in')
+    return [`Math.sqrt(${sumOf(c, v, v)})`]
+  },
+  normalize: c => {
+    const v = c.arg('in')
+    const l = c.local(`Math.sqrt(${sumOf(c, v, v)})`)
+    const k = c.local(`${l} > 0 ? 1 / ${l} : 0`)
     return v.map(x => `(${x} * ${k})`)
   },
   dotproduct: c => [sumOf(c, c.arg('in1'), c.arg('in2'))],
-  crossproduct: (c) => {
-    const a = c.arg('in1'), b = c.arg('in2')
+  crossproduct: c => {
+    const a = c.arg('in1')
+    const b = c.arg('in2')
     return [0, 1, 2].map(i => `(${a[(i + 1) % 3]} * ${b[(i + 2) % 3]} - ${a[(i + 2) % 3]} * ${b[(i + 1) % 3]})`)
   },
-  distance: (c) => { const a = c.arg('in1'), b = c.arg('in2'), d = a.map((x, i) => c.local(`${x} - ${b[i]}`)); return [`Math.sqrt(${sumOf(c, d, d)})`] },
-  reflect: (c) => {
-    const v = c.arg('in'), n = c.arg('normal'), d = sumOf(c, v, n)
+  distance: c => {
+    const a = c.arg('in1')
+    const b = c.arg('in2')
+    const d = a.map((x, i) => c.local(`${x} - ${b[i]}`))
+    return [`Math.sqrt(${sumOf(c, d, d)})`]
+  },
+  reflect: c => {
+    const v = c.arg('in')
+    const n = c.arg('normal')
+    const d = sumOf(c, v, n)
     return v.map((x, i) => `(${x} - 2 * ${d} * ${n[i]})`)
   },
-  rotate2d: (c) => { const v = c.arg('in'); return turned(c, v[0]!, v[1]!, c.arg('amount')[0]!) },
+  rotate2d: c => {
+    const v = c.arg('in')
+    return turned(c, v[0]!, v[1]!, c.arg('amount')[0]!)
+  },
   /** Rodrigues' formula, right-handed about the axis. */
-  rotate3d: (c) => {
-    const v = c.arg('in'), axis = c.arg('axis'), l = c.local(`Math.max(1e-12, Math.sqrt(${sumOf(c, axis, axis)}))`), k = axis.map(x => c.local(`${x} / ${l}`))
-    const a = c.local(`${c.arg('amount')[0]} * ${Math.PI / 180}`), cos = c.local(`Math.cos(${a})`), sin = c.local(`Math.sin(${a})`), along = c.local(`(${sumOf(c, k, v)}) * (1 - ${cos})`)
-    return [0, 1, 2].map(i => `(${v[i]} * ${cos} + (${k[(i + 1) % 3]} * ${v[(i + 2) % 3]} - ${k[(i + 2) % 3]} * ${v[(i + 1) % 3]}) * ${sin} + ${k[i]} * ${along})`)
+  rotate3d: c => {
+    const v = c.arg('in')
+    const axis = c.arg('axis')
+    const l = c.local(`Math.max(1e-12, Math.sqrt(${sumOf(c, axis, axis)}))`)
+    const k = axis.map(x => c.local(`${x} / ${l}`))
+    const a = c.local(`${c.arg('amount')[0]} * ${Math.PI / 180}`)
+    const cos = c.local(`Math.cos(${a})`)
+    const sin = c.local(`Math.sin(${a})`)
+    const along = c.local(`(${sumOf(c, k, v)}) * (1 - ${cos})`)
+    return [0, 1, 2].map(
+      i =>
+        `(${v[i]} * ${cos} + (${k[(i + 1) % 3]} * ${v[(i + 2) % 3]} - ${k[(i + 2) % 3]} * ${v[(i + 1) % 3]}) ` +
+        `* ${sin} + ${k[i]} * ${along})`,
+    )
   },
   /** Texture coordinates placed: scaled, turned, moved about a pivot; order 1 moves first. */
-  place2d: (c) => {
-    const uv = c.arg('texcoord'), pivot = c.arg('pivot'), scale = c.arg('scale'), offset = c.arg('offset'), rotate = c.arg('rotate')[0]!
+  place2d: c => {
+    const uv = c.arg('texcoord')
+    const pivot = c.arg('pivot')
+    const scale = c.arg('scale')
+    const offset = c.arg('offset')
+    const rotate = c.arg('rotate')[0]!
     let p = uv.map((x, i) => c.local(`${x} - ${pivot[i]}`)) as [string, string]
     if (c.fixed('operationorder') === 1) {
       p = turned(c, c.local(`${p[0]} - ${offset[0]}`), c.local(`${p[1]} - ${offset[1]}`), rotate)
@@ -76,9 +109,16 @@ export const emitters: Record<string, Emitter> = {
   ifgreatereq: c => choose(c, '>='),
   ifequal: c => choose(c, '==='),
   /** Input number ⌊which⌋ + 1; the first below 0, the last above what there is. */
-  switch: (c) => {
-    const which = c.local(`Math.floor(${c.arg('which')[0]})`), all = Array.from({ length: 10 }, (_, i) => c.typeOf(`in${i + 1}`) ? c.arg(`in${i + 1}`) : undefined).filter(a => a !== undefined)
-    return Array.from({ length: c.size }, (_, k) => all.slice(0, -1).reduceRight((rest, a, i) => `(${which} <= ${i} ? ${at(a, k)} : ${rest})`, at(all.at(-1)!, k)))
+  switch: c => {
+    const which = c.local(`Math.floor(${c.arg('which')[0]})`)
+    const all = Array.from({ length: 10 }, (_, i) =>
+      c.typeOf(`in${i + 1}`) ? c.arg(`in${i + 1}`) : undefined,
+    ).filter(a => a !== undefined)
+    return Array.from({ length: c.size }, (_, k) =>
+      all
+        .slice(0, -1)
+        .reduceRight((rest, a, i) => `(${which} <= ${i} ? ${at(a, k)} : ${rest})`, at(all.at(-1)!, k)),
+    )
   },
 }
 
@@ -86,6 +126,7 @@ export const emitters: Record<string, Emitter> = {
 function choose(c: Parameters<Emitter>[0], operator: string): string[] {
   const test = c.local(`${c.arg('value1')[0]} ${operator} ${c.arg('value2')[0]}`)
   if (!c.typeOf('in1')) return [`(${test} ? 1 : 0)`]
-  const a = c.arg('in1'), b = c.arg('in2')
+  const a = c.arg('in1')
+  const b = c.arg('in2')
   return Array.from({ length: c.size }, (_, i) => `(${test} ? ${at(a, i)} : ${at(b, i)})`)
 }

@@ -3,7 +3,13 @@ import { describe, expect, it } from 'vitest'
 import { cell2, cell3, fractal3, noise2, noise3, T, worley2, worley3 } from './noise'
 
 // Values of the standard's reference implementation (MaterialX 1.39.4), copied from the shared reference tables.
-const reference = JSON.parse(readFileSync(new URL('./noise-samples.json', import.meta.url), 'utf8')) as { size: number, scale: [number, number], z: number, rows: number[][], columns: string[] }
+const reference = JSON.parse(readFileSync(new URL('./noise-samples.json', import.meta.url), 'utf8')) as {
+  size: number
+  scale: [number, number]
+  z: number
+  rows: number[][]
+  columns: string[]
+}
 
 const compute: Record<string, (x: number, y: number, z: number) => number> = {
   noise2d: (x, y) => noise2(x, y),
@@ -11,19 +17,29 @@ const compute: Record<string, (x: number, y: number, z: number) => number> = {
   fractal3d: (x, y, z) => fractal3(x, y, z, 5, 2.1, 0.45),
   cellnoise2d: (x, y) => cell2(x, y),
   cellnoise3d: (x, y, z) => cell3(x, y, z),
-  worleynoise2d: (x, y) => { worley2(x, y, 1); return Math.sqrt(T[0]!) },
-  worleynoise3d: (x, y, z) => { worley3(x, y, z, 0.7); return Math.sqrt(T[0]!) },
+  worleynoise2d: (x, y) => {
+    worley2(x, y, 1)
+    return Math.sqrt(T[0]!)
+  },
+  worleynoise3d: (x, y, z) => {
+    worley3(x, y, z, 0.7)
+    return Math.sqrt(T[0]!)
+  },
 }
 
 describe('noises of the standard', () => {
-  reference.columns.forEach((column, c) => it(`${column} agrees with the reference at every point`, () => {
-    const f = compute[column.split(' ')[0]!]!
-    expect(f, column).toBeDefined()
-    let worst = 0
-    for (let j = 0; j < reference.size; j++) for (let i = 0; i < reference.size; i++) {
-      const u = (i + 0.5) / reference.size * reference.scale[0], v = (1 - (j + 0.5) / reference.size) * reference.scale[1]
-      worst = Math.max(worst, Math.abs(f(u, v, reference.z) - reference.rows[j * reference.size + i]![c]!))
-    }
-    expect(worst).toBeLessThan(1e-5)
-  }))
+  reference.columns.forEach((column, c) =>
+    it(`${column} agrees with the reference at every point`, () => {
+      const f = compute[column.split(' ')[0]!]!
+      expect(f, column).toBeDefined()
+      let worst = 0
+      for (let j = 0; j < reference.size; j++)
+        for (let i = 0; i < reference.size; i++) {
+          const u = ((i + 0.5) / reference.size) * reference.scale[0]
+          const v = (1 - (j + 0.5) / reference.size) * reference.scale[1]
+          worst = Math.max(worst, Math.abs(f(u, v, reference.z) - reference.rows[j * reference.size + i]![c]!))
+        }
+      expect(worst).toBeLessThan(1e-5)
+    }),
+  )
 })

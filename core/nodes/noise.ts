@@ -1,14 +1,19 @@
 /**
- * The lattice noises of the standard (MaterialX 1.39 pattern nodes): gradient noise after Perlin 2002, cell noise and Worley's cellular noise
- * on Jenkins' lookup3 hash. Checked against the reference values of the standard's implementation, see the test.
- * Tried (Node 20, one call of `noise3`): the reference's selections and nested calls 500 ns (numbers passed to calls that are not inlined are boxed, and the
- * selections cannot be predicted); gradients in a table 300 ns; the hash written out in one loop over the corners, seeds as literals: see `docs/performance.md`.
+ * The lattice noises of the standard (MaterialX 1.39 pattern nodes): gradient noise after Perlin 2002, cell noise
+ * and Worley's cellular noise on Jenkins' lookup3 hash. Checked against the reference values of the standard's
+ * implementation, see the test. Tried (Node 20, one call of `noise3`): the reference's selections and nested calls
+ * 500 ns (numbers passed to calls that are not inlined are boxed, and the selections cannot be predicted);
+ * gradients in a table 300 ns; the hash written out in one loop over the corners, seeds as literals: see
+ * `docs/performance.md`.
  */
 
 /** Vector results of the functions here and of image look-ups. */
 export const T = new Float64Array(4)
 
-const SEED1 = (0xdeadbeef + (1 << 2) + 13) | 0, SEED2 = (0xdeadbeef + (2 << 2) + 13) | 0, SEED3 = (0xdeadbeef + (3 << 2) + 13) | 0, SEED4 = (0xdeadbeef + (4 << 2) + 13) | 0
+const SEED1 = (0xdeadbeef + (1 << 2) + 13) | 0
+const SEED2 = (0xdeadbeef + (2 << 2) + 13) | 0
+const SEED3 = (0xdeadbeef + (3 << 2) + 13) | 0
+const SEED4 = (0xdeadbeef + (4 << 2) + 13) | 0
 
 /** lookup3's final mix (Jenkins 2006). */
 function final(a: number, b: number, c: number): number {
@@ -23,16 +28,25 @@ function final(a: number, b: number, c: number): number {
 
 export const hash1 = (x: number): number => final((SEED1 + x) | 0, SEED1, SEED1)
 export const hash2 = (x: number, y: number): number => final((SEED2 + x) | 0, (SEED2 + y) | 0, SEED2)
-export const hash3 = (x: number, y: number, z: number): number => final((SEED3 + x) | 0, (SEED3 + y) | 0, (SEED3 + z) | 0)
+export const hash3 = (x: number, y: number, z: number): number =>
+  final((SEED3 + x) | 0, (SEED3 + y) | 0, (SEED3 + z) | 0)
 
 export function hash4(x: number, y: number, z: number, w: number): number {
-  let a = (SEED4 + x) | 0, b = (SEED4 + y) | 0, c = (SEED4 + z) | 0
-  a = ((a - c) ^ ((c << 4) | (c >>> 28))) | 0; c = (c + b) | 0
-  b = ((b - a) ^ ((a << 6) | (a >>> 26))) | 0; a = (a + c) | 0
-  c = ((c - b) ^ ((b << 8) | (b >>> 24))) | 0; b = (b + a) | 0
-  a = ((a - c) ^ ((c << 16) | (c >>> 16))) | 0; c = (c + b) | 0
-  b = ((b - a) ^ ((a << 19) | (a >>> 13))) | 0; a = (a + c) | 0
-  c = ((c - b) ^ ((b << 4) | (b >>> 28))) | 0; b = (b + a) | 0
+  let a = (SEED4 + x) | 0
+  let b = (SEED4 + y) | 0
+  let c = (SEED4 + z) | 0
+  a = ((a - c) ^ ((c << 4) | (c >>> 28))) | 0
+  c = (c + b) | 0
+  b = ((b - a) ^ ((a << 6) | (a >>> 26))) | 0
+  a = (a + c) | 0
+  c = ((c - b) ^ ((b << 8) | (b >>> 24))) | 0
+  b = (b + a) | 0
+  a = ((a - c) ^ ((c << 16) | (c >>> 16))) | 0
+  c = (c + b) | 0
+  b = ((b - a) ^ ((a << 19) | (a >>> 13))) | 0
+  a = (a + c) | 0
+  c = ((c - b) ^ ((b << 4) | (b >>> 28))) | 0
+  b = (b + a) | 0
   return final((a + w) | 0, b, c)
 }
 
@@ -41,13 +55,20 @@ const unit = (h: number): number => (h >>> 0) * TO_UNIT
 const fade = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10)
 
 /**
- * Gradients by the low bits of a hash, two and three components an entry: the eight (±1, ±2) and (±2, ±1), and the sixteen along the edges of a cube
- * (four of them twice). A table instead of the reference's selections: those are branches that no processor can guess.
+ * Gradients by the low bits of a hash, two and three components an entry: the eight (±1, ±2) and (±2, ±1), and
+ * the sixteen along the edges of a cube
+ * (four of them twice). A table instead of the reference's selections: those are branches that no processor can
+ * guess.
  */
-const G2 = new Float64Array(16), G3 = new Float64Array(48)
+const G2 = new Float64Array(16)
+const G3 = new Float64Array(48)
 for (let h = 0; h < 16; h++) {
-  const su = h & 1 ? -1 : 1, sv = h & 2 ? -1 : 1
-  if (h < 8) { G2[h * 2 + (h < 4 ? 0 : 1)] = su; G2[h * 2 + (h < 4 ? 1 : 0)] = 2 * sv }
+  const su = h & 1 ? -1 : 1
+  const sv = h & 2 ? -1 : 1
+  if (h < 8) {
+    G2[h * 2 + (h < 4 ? 0 : 1)] = su
+    G2[h * 2 + (h < 4 ? 1 : 0)] = 2 * sv
+  }
   G3[h * 3 + (h < 8 ? 0 : 1)]! += su
   G3[h * 3 + (h < 4 ? 1 : h === 12 || h === 14 ? 0 : 2)]! += sv
 }
@@ -69,168 +90,316 @@ const N = new Float64Array(4)
 
 /** Gradient noise in two dimensions, about −1..1. Both corners of a row share the first step of the hash. */
 export function noise2(x: number, y: number): number {
-  N[0] = x; N[1] = y
+  N[0] = x
+  N[1] = y
   noise2At()
   return N[3]!
 }
 
 /** {@link noise2} of N[0…] into N[3]: for loops, where numbers passed to calls would be boxed. */
 function noise2At(): void {
-  const x = N[0]!, y = N[1]!
-  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, fx = x - X, fy = y - Y, g = G2, d = D
+  const x = N[0]!
+  const y = N[1]!
+  const X = Math.floor(x) | 0
+  const Y = Math.floor(y) | 0
+  const fx = x - X
+  const fy = y - Y
+  const g = G2
+  const d = D
   for (let j = 0; j < 2; j++) {
-    const b = (Y - 559038716 + j) | 0, c = (-559038716 ^ b) - ((b << 14) | (b >>> 18)) | 0, r = (c << 11) | (c >>> 21)
-    let a0 = ((X - 559038716) ^ c) - r | 0
-    let b0 = (b ^ a0) - ((a0 << 25) | (a0 >>> 7)) | 0
-    let c0 = (c ^ b0) - ((b0 << 16) | (b0 >>> 16)) | 0
-    a0 = (a0 ^ c0) - ((c0 << 4) | (c0 >>> 28)) | 0
-    b0 = (b0 ^ a0) - ((a0 << 14) | (a0 >>> 18)) | 0
-    c0 = (c0 ^ b0) - ((b0 << 24) | (b0 >>> 8)) | 0
-    let a1 = ((X - 559038716 + 1) ^ c) - r | 0
-    let b1 = (b ^ a1) - ((a1 << 25) | (a1 >>> 7)) | 0
-    let c1 = (c ^ b1) - ((b1 << 16) | (b1 >>> 16)) | 0
-    a1 = (a1 ^ c1) - ((c1 << 4) | (c1 >>> 28)) | 0
-    b1 = (b1 ^ a1) - ((a1 << 14) | (a1 >>> 18)) | 0
-    c1 = (c1 ^ b1) - ((b1 << 24) | (b1 >>> 8)) | 0
-    const p = (c0 & 7) << 1, q = (c1 & 7) << 1, h = fy - j
+    const b = (Y - 559038716 + j) | 0
+    const c = ((-559038716 ^ b) - ((b << 14) | (b >>> 18))) | 0
+    const r = (c << 11) | (c >>> 21)
+    let a0 = (((X - 559038716) ^ c) - r) | 0
+    let b0 = ((b ^ a0) - ((a0 << 25) | (a0 >>> 7))) | 0
+    let c0 = ((c ^ b0) - ((b0 << 16) | (b0 >>> 16))) | 0
+    a0 = ((a0 ^ c0) - ((c0 << 4) | (c0 >>> 28))) | 0
+    b0 = ((b0 ^ a0) - ((a0 << 14) | (a0 >>> 18))) | 0
+    c0 = ((c0 ^ b0) - ((b0 << 24) | (b0 >>> 8))) | 0
+    let a1 = (((X - 559038716 + 1) ^ c) - r) | 0
+    let b1 = ((b ^ a1) - ((a1 << 25) | (a1 >>> 7))) | 0
+    let c1 = ((c ^ b1) - ((b1 << 16) | (b1 >>> 16))) | 0
+    a1 = ((a1 ^ c1) - ((c1 << 4) | (c1 >>> 28))) | 0
+    b1 = ((b1 ^ a1) - ((a1 << 14) | (a1 >>> 18))) | 0
+    c1 = ((c1 ^ b1) - ((b1 << 24) | (b1 >>> 8))) | 0
+    const p = (c0 & 7) << 1
+    const q = (c1 & 7) << 1
+    const h = fy - j
     d[j * 2] = g[p]! * fx + g[p + 1]! * h
     d[j * 2 + 1] = g[q]! * (fx - 1) + g[q + 1]! * h
   }
-  const u = fx * fx * fx * (fx * (fx * 6 - 15) + 10), v = fy * fy * fy * (fy * (fy * 6 - 15) + 10)
-  const low = d[0]! + (d[1]! - d[0]!) * u, high = d[2]! + (d[3]! - d[2]!) * u
+  const u = fx * fx * fx * (fx * (fx * 6 - 15) + 10)
+  const v = fy * fy * fy * (fy * (fy * 6 - 15) + 10)
+  const low = d[0]! + (d[1]! - d[0]!) * u
+  const high = d[2]! + (d[3]! - d[2]!) * u
   N[3] = 0.6616 * (low + (high - low) * v)
 }
 
 /** Gradient noise in three dimensions, about −1..1. */
 export function noise3(x: number, y: number, z: number): number {
-  N[0] = x; N[1] = y; N[2] = z
+  N[0] = x
+  N[1] = y
+  N[2] = z
   noise3At()
   return N[3]!
 }
 
 /** {@link noise3} of N[0…] into N[3]: for loops, where numbers passed to calls would be boxed. */
 function noise3At(): void {
-  const x = N[0]!, y = N[1]!, z = N[2]!
-  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, Z = Math.floor(z) | 0, fx = x - X, fy = y - Y, fz = z - Z, g = G3, d = D
+  const x = N[0]!
+  const y = N[1]!
+  const z = N[2]!
+  const X = Math.floor(x) | 0
+  const Y = Math.floor(y) | 0
+  const Z = Math.floor(z) | 0
+  const fx = x - X
+  const fy = y - Y
+  const fz = z - Z
+  const g = G3
+  const d = D
   for (let k = 0; k < 4; k++) {
-    const j = k & 1, l = k >> 1
-    const b = (Y - 559038712 + j) | 0, c = ((Z - 559038712 + l) ^ b) - ((b << 14) | (b >>> 18)) | 0, r = (c << 11) | (c >>> 21)
-    let a0 = ((X - 559038712) ^ c) - r | 0
-    let b0 = (b ^ a0) - ((a0 << 25) | (a0 >>> 7)) | 0
-    let c0 = (c ^ b0) - ((b0 << 16) | (b0 >>> 16)) | 0
-    a0 = (a0 ^ c0) - ((c0 << 4) | (c0 >>> 28)) | 0
-    b0 = (b0 ^ a0) - ((a0 << 14) | (a0 >>> 18)) | 0
-    c0 = (c0 ^ b0) - ((b0 << 24) | (b0 >>> 8)) | 0
-    let a1 = ((X - 559038712 + 1) ^ c) - r | 0
-    let b1 = (b ^ a1) - ((a1 << 25) | (a1 >>> 7)) | 0
-    let c1 = (c ^ b1) - ((b1 << 16) | (b1 >>> 16)) | 0
-    a1 = (a1 ^ c1) - ((c1 << 4) | (c1 >>> 28)) | 0
-    b1 = (b1 ^ a1) - ((a1 << 14) | (a1 >>> 18)) | 0
-    c1 = (c1 ^ b1) - ((b1 << 24) | (b1 >>> 8)) | 0
-    const p = (c0 & 15) * 3, q = (c1 & 15) * 3, h = fy - j, m = fz - l
+    const j = k & 1
+    const l = k >> 1
+    const b = (Y - 559038712 + j) | 0
+    const c = (((Z - 559038712 + l) ^ b) - ((b << 14) | (b >>> 18))) | 0
+    const r = (c << 11) | (c >>> 21)
+    let a0 = (((X - 559038712) ^ c) - r) | 0
+    let b0 = ((b ^ a0) - ((a0 << 25) | (a0 >>> 7))) | 0
+    let c0 = ((c ^ b0) - ((b0 << 16) | (b0 >>> 16))) | 0
+    a0 = ((a0 ^ c0) - ((c0 << 4) | (c0 >>> 28))) | 0
+    b0 = ((b0 ^ a0) - ((a0 << 14) | (a0 >>> 18))) | 0
+    c0 = ((c0 ^ b0) - ((b0 << 24) | (b0 >>> 8))) | 0
+    let a1 = (((X - 559038712 + 1) ^ c) - r) | 0
+    let b1 = ((b ^ a1) - ((a1 << 25) | (a1 >>> 7))) | 0
+    let c1 = ((c ^ b1) - ((b1 << 16) | (b1 >>> 16))) | 0
+    a1 = ((a1 ^ c1) - ((c1 << 4) | (c1 >>> 28))) | 0
+    b1 = ((b1 ^ a1) - ((a1 << 14) | (a1 >>> 18))) | 0
+    c1 = ((c1 ^ b1) - ((b1 << 24) | (b1 >>> 8))) | 0
+    const p = (c0 & 15) * 3
+    const q = (c1 & 15) * 3
+    const h = fy - j
+    const m = fz - l
     d[k * 2] = g[p]! * fx + g[p + 1]! * h + g[p + 2]! * m
     d[k * 2 + 1] = g[q]! * (fx - 1) + g[q + 1]! * h + g[q + 2]! * m
   }
-  const u = fx * fx * fx * (fx * (fx * 6 - 15) + 10), v = fy * fy * fy * (fy * (fy * 6 - 15) + 10), w = fz * fz * fz * (fz * (fz * 6 - 15) + 10)
-  const ab = d[0]! + (d[1]! - d[0]!) * u, cd = d[2]! + (d[3]! - d[2]!) * u, ef = d[4]! + (d[5]! - d[4]!) * u, gh = d[6]! + (d[7]! - d[6]!) * u
-  const low = ab + (cd - ab) * v, high = ef + (gh - ef) * v
-  N[3] = 0.9820 * (low + (high - low) * w)
+  const u = fx * fx * fx * (fx * (fx * 6 - 15) + 10)
+  const v = fy * fy * fy * (fy * (fy * 6 - 15) + 10)
+  const w = fz * fz * fz * (fz * (fz * 6 - 15) + 10)
+  const ab = d[0]! + (d[1]! - d[0]!) * u
+  const cd = d[2]! + (d[3]! - d[2]!) * u
+  const ef = d[4]! + (d[5]! - d[4]!) * u
+  const gh = d[6]! + (d[7]! - d[6]!) * u
+  const low = ab + (cd - ab) * v
+  const high = ef + (gh - ef) * v
+  N[3] = 0.982 * (low + (high - low) * w)
 }
 
 /** Three-component gradient noise: bytes of one hash a corner. Result in {@link T}. */
 export function noise2v(x: number, y: number): void {
-  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, fx = x - X, fy = y - Y, u = fade(fx), v = fade(fy)
-  const a = hash2(X, Y), b = hash2(X + 1, Y), c = hash2(X, Y + 1), d = hash2(X + 1, Y + 1)
+  const X = Math.floor(x) | 0
+  const Y = Math.floor(y) | 0
+  const fx = x - X
+  const fy = y - Y
+  const u = fade(fx)
+  const v = fade(fy)
+  const a = hash2(X, Y)
+  const b = hash2(X + 1, Y)
+  const c = hash2(X, Y + 1)
+  const d = hash2(X + 1, Y + 1)
   for (let k = 0, s = 0; k < 3; k++, s += 8) {
-    const ga = gradient2((a >>> s) & 255, fx, fy), gb = gradient2((b >>> s) & 255, fx - 1, fy)
-    const gc = gradient2((c >>> s) & 255, fx, fy - 1), gd = gradient2((d >>> s) & 255, fx - 1, fy - 1)
-    const low = ga + (gb - ga) * u, high = gc + (gd - gc) * u
+    const ga = gradient2((a >>> s) & 255, fx, fy)
+    const gb = gradient2((b >>> s) & 255, fx - 1, fy)
+    const gc = gradient2((c >>> s) & 255, fx, fy - 1)
+    const gd = gradient2((d >>> s) & 255, fx - 1, fy - 1)
+    const low = ga + (gb - ga) * u
+    const high = gc + (gd - gc) * u
     T[k] = 0.6616 * (low + (high - low) * v)
   }
 }
 
 export function noise3v(x: number, y: number, z: number): void {
-  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, Z = Math.floor(z) | 0, fx = x - X, fy = y - Y, fz = z - Z
-  const u = fade(fx), v = fade(fy), w = fade(fz)
-  const a = hash3(X, Y, Z), b = hash3(X + 1, Y, Z), c = hash3(X, Y + 1, Z), d = hash3(X + 1, Y + 1, Z)
-  const e = hash3(X, Y, Z + 1), f = hash3(X + 1, Y, Z + 1), g = hash3(X, Y + 1, Z + 1), h = hash3(X + 1, Y + 1, Z + 1)
+  const X = Math.floor(x) | 0
+  const Y = Math.floor(y) | 0
+  const Z = Math.floor(z) | 0
+  const fx = x - X
+  const fy = y - Y
+  const fz = z - Z
+  const u = fade(fx)
+  const v = fade(fy)
+  const w = fade(fz)
+  const a = hash3(X, Y, Z)
+  const b = hash3(X + 1, Y, Z)
+  const c = hash3(X, Y + 1, Z)
+  const d = hash3(X + 1, Y + 1, Z)
+  const e = hash3(X, Y, Z + 1)
+  const f = hash3(X + 1, Y, Z + 1)
+  const g = hash3(X, Y + 1, Z + 1)
+  const h = hash3(X + 1, Y + 1, Z + 1)
   for (let k = 0, s = 0; k < 3; k++, s += 8) {
-    const ga = gradient3(a >>> s, fx, fy, fz), gb = gradient3(b >>> s, fx - 1, fy, fz), gc = gradient3(c >>> s, fx, fy - 1, fz), gd = gradient3(d >>> s, fx - 1, fy - 1, fz)
-    const ge = gradient3(e >>> s, fx, fy, fz - 1), gf = gradient3(f >>> s, fx - 1, fy, fz - 1), gg = gradient3(g >>> s, fx, fy - 1, fz - 1), gh = gradient3(h >>> s, fx - 1, fy - 1, fz - 1)
-    const ab = ga + (gb - ga) * u, cd = gc + (gd - gc) * u, ef = ge + (gf - ge) * u, gh2 = gg + (gh - gg) * u
-    const low = ab + (cd - ab) * v, high = ef + (gh2 - ef) * v
-    T[k] = 0.9820 * (low + (high - low) * w)
+    const ga = gradient3(a >>> s, fx, fy, fz)
+    const gb = gradient3(b >>> s, fx - 1, fy, fz)
+    const gc = gradient3(c >>> s, fx, fy - 1, fz)
+    const gd = gradient3(d >>> s, fx - 1, fy - 1, fz)
+    const ge = gradient3(e >>> s, fx, fy, fz - 1)
+    const gf = gradient3(f >>> s, fx - 1, fy, fz - 1)
+    const gg = gradient3(g >>> s, fx, fy - 1, fz - 1)
+    const gh = gradient3(h >>> s, fx - 1, fy - 1, fz - 1)
+    const ab = ga + (gb - ga) * u
+    const cd = gc + (gd - gc) * u
+    const ef = ge + (gf - ge) * u
+    const gh2 = gg + (gh - gg) * u
+    const low = ab + (cd - ab) * v
+    const high = ef + (gh2 - ef) * v
+    T[k] = 0.982 * (low + (high - low) * w)
   }
 }
 
 /** Sum of octaves of {@link noise2}; see {@link fractal3}. */
 export function fractal2(x: number, y: number, octaves: number, lacunarity: number, diminish: number): number {
-  let sum = 0, amplitude = 1
+  let sum = 0
+  let amplitude = 1
   for (let i = 0; i < octaves && i < 32; i++) {
-    N[0] = x; N[1] = y
+    N[0] = x
+    N[1] = y
     noise2At()
     sum += amplitude * N[3]!
     amplitude *= diminish
-    x *= lacunarity; y *= lacunarity
+    x *= lacunarity
+    y *= lacunarity
   }
   return sum
 }
 
-/** Sum of octaves of {@link noise3}; each next has `lacunarity` times the frequency and `diminish` times the height. */
-export function fractal3(x: number, y: number, z: number, octaves: number, lacunarity: number, diminish: number): number {
-  let sum = 0, amplitude = 1
+/**
+ * Sum of octaves of {@link noise3}; each next has `lacunarity` times the frequency and `diminish` times the
+ * height.
+ */
+export function fractal3(
+  x: number,
+  y: number,
+  z: number,
+  octaves: number,
+  lacunarity: number,
+  diminish: number,
+): number {
+  let sum = 0
+  let amplitude = 1
   for (let i = 0; i < octaves && i < 32; i++) {
-    N[0] = x; N[1] = y; N[2] = z
+    N[0] = x
+    N[1] = y
+    N[2] = z
     noise3At()
     sum += amplitude * N[3]!
     amplitude *= diminish
-    x *= lacunarity; y *= lacunarity; z *= lacunarity
+    x *= lacunarity
+    y *= lacunarity
+    z *= lacunarity
   }
   return sum
 }
 
-export function fractal3v(x: number, y: number, z: number, octaves: number, lacunarity: number, diminish: number): void {
-  let r = 0, g = 0, b = 0, amplitude = 1
+export function fractal3v(
+  x: number,
+  y: number,
+  z: number,
+  octaves: number,
+  lacunarity: number,
+  diminish: number,
+): void {
+  let r = 0
+  let g = 0
+  let b = 0
+  let amplitude = 1
   for (let i = 0; i < octaves && i < 32; i++) {
     noise3v(x, y, z)
-    r += amplitude * T[0]!; g += amplitude * T[1]!; b += amplitude * T[2]!
+    r += amplitude * T[0]!
+    g += amplitude * T[1]!
+    b += amplitude * T[2]!
     amplitude *= diminish
-    x *= lacunarity; y *= lacunarity; z *= lacunarity
+    x *= lacunarity
+    y *= lacunarity
+    z *= lacunarity
   }
-  T[0] = r; T[1] = g; T[2] = b
+  T[0] = r
+  T[1] = g
+  T[2] = b
 }
 
 /** One random number a cell, 0..1. */
 export const cell2 = (x: number, y: number): number => unit(hash2(Math.floor(x), Math.floor(y)))
-export const cell3 = (x: number, y: number, z: number): number => unit(hash3(Math.floor(x), Math.floor(y), Math.floor(z)))
+export const cell3 = (x: number, y: number, z: number): number =>
+  unit(hash3(Math.floor(x), Math.floor(y), Math.floor(z)))
 
-/** Nearest squared distances to the jittered points, ascending, in {@link T}; `T[3]` is the nearest point's cell value. */
+/**
+ * Nearest squared distances to the jittered points, ascending, in {@link T}; `T[3]` is the nearest point's cell
+ * value.
+ */
 export function worley2(x: number, y: number, jitter: number): void {
-  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, fx = x - X, fy = y - Y
-  let d1 = 1e6, d2 = 1e6, d3 = 1e6, nx = 0, ny = 0
-  for (let i = -1; i <= 1; i++) for (let j = -1; j <= 1; j++) {
-    const px = i + (unit(hash3(X + i, Y + j, 0)) - 0.5) * jitter + 0.5 - fx, py = j + (unit(hash3(X + i, Y + j, 1)) - 0.5) * jitter + 0.5 - fy
-    const d = px * px + py * py
-    if (d < d1) { d3 = d2; d2 = d1; d1 = d; nx = px; ny = py }
-    else if (d < d2) { d3 = d2; d2 = d }
-    else if (d < d3) d3 = d
-  }
-  T[0] = d1; T[1] = d2; T[2] = d3
+  const X = Math.floor(x) | 0
+  const Y = Math.floor(y) | 0
+  const fx = x - X
+  const fy = y - Y
+  let d1 = 1e6
+  let d2 = 1e6
+  let d3 = 1e6
+  let nx = 0
+  let ny = 0
+  for (let i = -1; i <= 1; i++)
+    for (let j = -1; j <= 1; j++) {
+      const px = i + (unit(hash3(X + i, Y + j, 0)) - 0.5) * jitter + 0.5 - fx
+      const py = j + (unit(hash3(X + i, Y + j, 1)) - 0.5) * jitter + 0.5 - fy
+      const d = px * px + py * py
+      if (d < d1) {
+        d3 = d2
+        d2 = d1
+        d1 = d
+        nx = px
+        ny = py
+      } else if (d < d2) {
+        d3 = d2
+        d2 = d
+      } else if (d < d3) d3 = d
+    }
+  T[0] = d1
+  T[1] = d2
+  T[2] = d3
   T[3] = cell2(nx + x, ny + y)
 }
 
 export function worley3(x: number, y: number, z: number, jitter: number): void {
-  const X = Math.floor(x) | 0, Y = Math.floor(y) | 0, Z = Math.floor(z) | 0, fx = x - X, fy = y - Y, fz = z - Z
-  let d1 = 1e6, d2 = 1e6, d3 = 1e6, nx = 0, ny = 0, nz = 0
-  for (let i = -1; i <= 1; i++) for (let j = -1; j <= 1; j++) for (let k = -1; k <= 1; k++) {
-    const px = i + (unit(hash4(X + i, Y + j, Z + k, 0)) - 0.5) * jitter + 0.5 - fx
-    const py = j + (unit(hash4(X + i, Y + j, Z + k, 1)) - 0.5) * jitter + 0.5 - fy
-    const pz = k + (unit(hash4(X + i, Y + j, Z + k, 2)) - 0.5) * jitter + 0.5 - fz
-    const d = px * px + py * py + pz * pz
-    if (d < d1) { d3 = d2; d2 = d1; d1 = d; nx = px; ny = py; nz = pz }
-    else if (d < d2) { d3 = d2; d2 = d }
-    else if (d < d3) d3 = d
-  }
-  T[0] = d1; T[1] = d2; T[2] = d3
+  const X = Math.floor(x) | 0
+  const Y = Math.floor(y) | 0
+  const Z = Math.floor(z) | 0
+  const fx = x - X
+  const fy = y - Y
+  const fz = z - Z
+  let d1 = 1e6
+  let d2 = 1e6
+  let d3 = 1e6
+  let nx = 0
+  let ny = 0
+  let nz = 0
+  for (let i = -1; i <= 1; i++)
+    for (let j = -1; j <= 1; j++)
+      for (let k = -1; k <= 1; k++) {
+        const px = i + (unit(hash4(X + i, Y + j, Z + k, 0)) - 0.5) * jitter + 0.5 - fx
+        const py = j + (unit(hash4(X + i, Y + j, Z + k, 1)) - 0.5) * jitter + 0.5 - fy
+        const pz = k + (unit(hash4(X + i, Y + j, Z + k, 2)) - 0.5) * jitter + 0.5 - fz
+        const d = px * px + py * py + pz * pz
+        if (d < d1) {
+          d3 = d2
+          d2 = d1
+          d1 = d
+          nx = px
+          ny = py
+          nz = pz
+        } else if (d < d2) {
+          d3 = d2
+          d2 = d
+        } else if (d < d3) d3 = d
+      }
+  T[0] = d1
+  T[1] = d2
+  T[2] = d3
   T[3] = cell3(nx + x, ny + y, nz + z)
 }

@@ -7,7 +7,7 @@ const pointInputs = (name: string, type: string, at: (x: number) => string): Nod
   { name: 'in', type: 'float', default: '0' },
   { name: 'interpolation', type: 'string', default: 'linear', enum: 'constant,linear,smooth' },
   { name: 'count', type: 'integer', default: '2', uimin: '1', uimax: '8' },
-  ...Array.from({ length: 8 }, (_, k) => k === 0 ? 0 : 1).flatMap((x, k) => [
+  ...Array.from({ length: 8 }, (_, k) => (k === 0 ? 0 : 1)).flatMap((x, k) => [
     { name: `position${k + 1}`, type: 'float', default: String(x), uisoftmin: '0', uisoftmax: '1' },
     { name: `${name}${k + 1}`, type, default: at(x), uisoftmin: '0', uisoftmax: '1' },
   ]),
@@ -16,17 +16,33 @@ const pointInputs = (name: string, type: string, at: (x: number) => string): Nod
 /** Node definitions of our namespace `wl_`. Lengths are metres like everything without a unit. */
 export const ownDefinitions: NodeDefinition[] = [
   {
-    name: 'ND_wl_curvature_float', node: 'wl_curvature', nodegroup: 'geometric',
+    name: 'ND_wl_curvature_float',
+    node: 'wl_curvature',
+    nodegroup: 'geometric',
     inputs: [
       { name: 'radius', type: 'float', default: '0.001', uimin: '0', unittype: 'distance' },
       { name: 'side', type: 'string', default: 'convex', enum: 'convex,concave,both' },
     ],
     outputs: [{ name: 'out', type: 'float' }],
   },
-  { name: 'ND_wl_ramp_color3', node: 'wl_ramp', nodegroup: 'procedural2d', inputs: pointInputs('color', 'color3', x => `${x}, ${x}, ${x}`), outputs: [{ name: 'out', type: 'color3' }] },
-  { name: 'ND_wl_curve_float', node: 'wl_curve', nodegroup: 'adjustment', inputs: pointInputs('value', 'float', String), outputs: [{ name: 'out', type: 'float' }] },
   {
-    name: 'ND_wl_metal_surfaceshader', node: 'wl_metal', nodegroup: 'pbr',
+    name: 'ND_wl_ramp_color3',
+    node: 'wl_ramp',
+    nodegroup: 'procedural2d',
+    inputs: pointInputs('color', 'color3', x => `${x}, ${x}, ${x}`),
+    outputs: [{ name: 'out', type: 'color3' }],
+  },
+  {
+    name: 'ND_wl_curve_float',
+    node: 'wl_curve',
+    nodegroup: 'adjustment',
+    inputs: pointInputs('value', 'float', String),
+    outputs: [{ name: 'out', type: 'float' }],
+  },
+  {
+    name: 'ND_wl_metal_surfaceshader',
+    node: 'wl_metal',
+    nodegroup: 'pbr',
     inputs: [
       { name: 'metal', type: 'string', default: 'iron', enum: CONDUCTOR_NAMES.join(',') },
       { name: 'roughness', type: 'float', default: '0.2', uimin: '0', uimax: '1' },
@@ -39,7 +55,9 @@ export const ownDefinitions: NodeDefinition[] = [
     outputs: [{ name: 'out', type: 'surfaceshader' }],
   },
   {
-    name: 'ND_wl_glass_surfaceshader', node: 'wl_glass', nodegroup: 'pbr',
+    name: 'ND_wl_glass_surfaceshader',
+    node: 'wl_glass',
+    nodegroup: 'pbr',
     inputs: [
       { name: 'glass', type: 'string', default: GLASS_NAMES[0]!, enum: GLASS_NAMES.join(',') },
       { name: 'roughness', type: 'float', default: '0', uimin: '0', uimax: '1' },
@@ -53,7 +71,9 @@ export const ownDefinitions: NodeDefinition[] = [
     outputs: [{ name: 'out', type: 'surfaceshader' }],
   },
   {
-    name: 'ND_wl_coat_over_surfaceshader', node: 'wl_coat_over', nodegroup: 'pbr',
+    name: 'ND_wl_coat_over_surfaceshader',
+    node: 'wl_coat_over',
+    nodegroup: 'pbr',
     inputs: [
       { name: 'base', type: 'surfaceshader' },
       { name: 'coat_weight', type: 'float', default: '1', uimin: '0', uimax: '1' },

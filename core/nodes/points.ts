@@ -3,14 +3,19 @@ import { T } from './noise'
 
 /** Points a ramp or a curve may have. */
 export const MOST_POINTS = 8
-/** The points of the ramp or curve at hand: places from 0 on, then values, one or three a point. Filled by generated code just before it asks. */
+/**
+ * The points of the ramp or curve at hand: places from 0 on, then values, one or three a point. Filled by
+ * generated code just before it asks.
+ */
 export const K = new Float64Array(MOST_POINTS * 4)
 
 const INTERPOLATION: Readonly<Record<string, number>> = { constant: 0, linear: 1, smooth: 2 }
 
-function points(c: EmitContext, value: string): { count: number, mode: number } {
-  const count = c.fixed('count'), mode = INTERPOLATION[c.text('interpolation')]
-  if (!(Number.isInteger(count) && count >= 1 && count <= MOST_POINTS)) throw new EmitFault(`count is a whole number from 1 to ${MOST_POINTS}`)
+function points(c: EmitContext, value: string): { count: number; mode: number } {
+  const count = c.fixed('count')
+  const mode = INTERPOLATION[c.text('interpolation')]
+  if (!(Number.isInteger(count) && count >= 1 && count <= MOST_POINTS))
+    throw new EmitFault(`count is a whole number from 1 to ${MOST_POINTS}`)
   if (mode === undefined) throw new EmitFault('interpolation is constant, linear or smooth')
   for (let k = 0; k < count; k++) {
     c.line(`K[${k}] = ${c.arg(`position${k + 1}`)[0]};`)
@@ -19,14 +24,17 @@ function points(c: EmitContext, value: string): { count: number, mode: number } 
   return { count, mode }
 }
 
-/** Our ramp and curve: `count` points in order; one that lies before its predecessor stands where that one does. Constant beyond the ends. */
+/**
+ * Our ramp and curve: `count` points in order; one that lies before its predecessor stands where that one does.
+ * Constant beyond the ends.
+ */
 export const emitters: Record<string, Emitter> = {
-  wl_ramp: (c) => {
+  wl_ramp: c => {
     const { count, mode } = points(c, 'color')
     c.line(`ramp(${c.arg('in')[0]}, ${count}, ${mode});`)
     return [0, 1, 2].map(k => c.local(`T[${k}]`))
   },
-  wl_curve: (c) => {
+  wl_curve: c => {
     const { count, mode } = points(c, 'value')
     return [c.local(`curve(${c.arg('in')[0]}, ${count}, ${mode})`)]
   },
@@ -42,9 +50,13 @@ function segment(x: number, count: number): number {
   return at
 }
 
-/** Colour at x of the points in {@link K}, into T. @param mode 0 steps, 1 straight between, 2 by a Hermite step that is level at each point */
+/**
+ * Colour at x of the points in {@link K}, into T.
+ * @param mode 0 steps, 1 straight between, 2 by a Hermite step that is level at each point
+ */
 export function ramp(x: number, count: number, mode: number): void {
-  const at = segment(x, count), a = MOST_POINTS + Math.max(0, at) * 3
+  const at = segment(x, count)
+  const a = MOST_POINTS + Math.max(0, at) * 3
   let t = 0
   if (at >= 0 && at < count - 1 && mode > 0) {
     t = (x - K[at]!) / (K[at + 1]! - K[at]!)
@@ -55,24 +67,36 @@ export function ramp(x: number, count: number, mode: number): void {
 
 /**
  * Value at x of the points in {@link K}.
- * @param mode 0 steps, 1 straight between, 2 a cubic that never overshoots (Fritsch & Butland 1984, "A method for constructing local monotone piecewise cubic interpolants", eq. 5)
+ * @param mode 0 steps, 1 straight between, 2 a cubic that never overshoots (Fritsch & Butland 1984, "A method for
+ * constructing local monotone piecewise cubic interpolants", eq. 5)
  */
 export function curve(x: number, count: number, mode: number): number {
-  const at = segment(x, count), y0 = K[MOST_POINTS + Math.max(0, at)]!
+  const at = segment(x, count)
+  const y0 = K[MOST_POINTS + Math.max(0, at)]!
   if (at < 0 || at >= count - 1 || mode === 0) return y0
-  const h = K[at + 1]! - K[at]!, t = (x - K[at]!) / h, y1 = K[MOST_POINTS + at + 1]!
+  const h = K[at + 1]! - K[at]!
+  const t = (x - K[at]!) / h
+  const y1 = K[MOST_POINTS + at + 1]!
   if (mode === 1) return y0 + (y1 - y0) * t
-  const d0 = slope(at, count) * h, d1 = slope(at + 1, count) * h, u = t * t, v = u * t
+  const d0 = slope(at, count) * h
+  const d1 = slope(at + 1, count) * h
+  const u = t * t
+  const v = u * t
   return (2 * v - 3 * u + 1) * y0 + (v - 2 * u + t) * d0 + (3 * u - 2 * v) * y1 + (v - u) * d1
 }
 
-/** Slope of the monotone cubic at a point: level at the ends (our choice: the curve goes on level) and where the secants change sign, else their weighed harmonic mean. */
+/**
+ * Slope of the monotone cubic at a point: level at the ends (our choice: the curve goes on level) and where the
+ * secants change sign, else their weighed harmonic mean.
+ */
 function slope(k: number, count: number): number {
   if (k === 0 || k === count - 1) return 0
-  const a = K[k]! - K[k - 1]!, b = K[k + 1]! - K[k]!
+  const a = K[k]! - K[k - 1]!
+  const b = K[k + 1]! - K[k]!
   if (!(a > 0) || !(b > 0)) return 0
-  const s = (K[MOST_POINTS + k]! - K[MOST_POINTS + k - 1]!) / a, r = (K[MOST_POINTS + k + 1]! - K[MOST_POINTS + k]!) / b
+  const s = (K[MOST_POINTS + k]! - K[MOST_POINTS + k - 1]!) / a
+  const r = (K[MOST_POINTS + k + 1]! - K[MOST_POINTS + k]!) / b
   if (s * r <= 0) return 0
   const weight = (a + 2 * b) / (3 * (a + b))
-  return s * r / (weight * r + (1 - weight) * s)
+  return (s * r) / (weight * r + (1 - weight) * s)
 }

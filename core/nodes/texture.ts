@@ -2,32 +2,59 @@ import { EmitFault, type Emitter } from './emit'
 
 const ADDRESS: Readonly<Record<string, number>> = { constant: 0, clamp: 1, periodic: 2, mirror: 3 }
 
-const lookUp = (c: Parameters<Emitter>[0], u: string, v: string, address: [string, string]) => sample(c, 'file', u, v, address)
+const lookUp = (c: Parameters<Emitter>[0], u: string, v: string, address: [string, string]) =>
+  sample(c, 'file', u, v, address)
 
-function sample(c: Parameters<Emitter>[0], file: string, u: string, v: string, address: [string, string]): string[] {
+function sample(
+  c: Parameters<Emitter>[0],
+  file: string,
+  u: string,
+  v: string,
+  address: [string, string],
+): string[] {
   const modes = address.map(a => ADDRESS[a])
-  if (modes.some(m => m === undefined)) throw new EmitFault('an address mode is constant, clamp, periodic or mirror')
+  if (modes.some(m => m === undefined))
+    throw new EmitFault('an address mode is constant, clamp, periodic or mirror')
   const filter = c.text('filtertype')
-  const fallback = c.arg('default'), image = c.image(file, c.type.startsWith('color'))
-  c.line(`lookUp(${image}, ${u}, ${v}, ${modes[0]}, ${modes[1]}, ${filter === 'closest'}, ${[0, 1, 2, 3].map(k => fallback[k] ?? '0').join(', ')});`)
+  const fallback = c.arg('default')
+  const image = c.image(file, c.type.startsWith('color'))
+  c.line(
+    `lookUp(${image}, ${u}, ${v}, ${modes[0]}, ${modes[1]}, ${filter === 'closest'}, ` +
+      `${[0, 1, 2, 3].map(k => fallback[k] ?? '0').join(', ')});`,
+  )
   return Array.from({ length: c.size }, (_, k) => c.local(`T[${k}]`))
 }
 
 /** Images (MaterialX specification, "Texture nodes"); v runs up. */
 export const emitters: Record<string, Emitter> = {
-  image: (c) => {
+  image: c => {
     const uv = c.arg('texcoord')
     return lookUp(c, uv[0]!, uv[1]!, [c.text('uaddressmode'), c.text('vaddressmode')])
   },
-  /** Three images along the axes, weighed by the normal to the power of 1/blend (the standard's nodegraph, from memory). Up is y, as in the model. */
-  triplanarprojection: (c) => {
-    const p = c.arg('position'), n = c.arg('normal'), blend = c.local(`1 / Math.max(0.03125, ${c.arg('blend')[0]})`)
-    const w = n.map(x => c.local(`Math.pow(Math.abs(${x}), ${blend})`)), total = c.local(`Math.max(1e-12, ${w.join(' + ')})`)
-    const sides = (['filex', 'filey', 'filez'] as const).map((file, k) => sample(c, file, p[k === 0 ? 2 : 0]!, p[k === 1 ? 2 : 1]!, ['periodic', 'periodic']))
-    return Array.from({ length: c.size }, (_, i) => `((${sides.map((s, k) => `${s[i]} * ${w[k]}`).join(' + ')}) / ${total})`)
+  /**
+   * Three images along the axes, weighed by the normal to the power of 1/blend (the standard's nodegraph, from
+   * memory). Up is y, as in the model.
+   */
+  triplanarprojection: c => {
+    const p = c.arg('position')
+    const n = c.arg('normal')
+    const blend = c.local(`1 / Math.max(0.03125, ${c.arg('blend')[0]})`)
+    const w = n.map(x => c.local(`Math.pow(Math.abs(${x}), ${blend})`))
+    const total = c.local(`Math.max(1e-12, ${w.join(' + ')})`)
+    const sides = (['filex', 'filey', 'filez'] as const).map((file, k) =>
+      sample(c, file, p[k === 0 ? 2 : 0]!, p[k === 1 ? 2 : 1]!, ['periodic', 'periodic']),
+    )
+    return Array.from(
+      { length: c.size },
+      (_, i) => `((${sides.map((s, k) => `${s[i]} * ${w[k]}`).join(' + ')}) / ${total})`,
+    )
   },
-  tiledimage: (c) => {
-    const uv = c.arg('texcoord'), tiling = c.arg('uvtiling'), offset = c.arg('uvoffset'), image = c.arg('realworldimagesize'), tile = c.arg('realworldtilesize')
+  tiledimage: c => {
+    const uv = c.arg('texcoord')
+    const tiling = c.arg('uvtiling')
+    const offset = c.arg('uvoffset')
+    const image = c.arg('realworldimagesize')
+    const tile = c.arg('realworldtilesize')
     const [u, v] = [0, 1].map(k => c.local(`(${uv[k]} * ${tiling[k]} - ${offset[k]}) / ${image[k]} * ${tile[k]}`))
     return lookUp(c, u!, v!, ['periodic', 'periodic'])
   },

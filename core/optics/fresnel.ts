@@ -14,17 +14,23 @@ export function fresnelDielectric(cosI: number, eta: number): number {
 }
 
 /**
- * Fraction of unpolarised light reflected by a smooth conductor of complex index n + ik, seen from a medium of index 1
+ * Fraction of unpolarised light reflected by a smooth conductor of complex index n + ik, seen from a medium of
+ * index 1
  * (Born & Wolf, §14.2, in the real form of Lazányi & Szirmay-Kalos 2005).
  * @param cosI cosine of the angle of incidence, 0..1
  */
 export function fresnelConductor(cosI: number, n: number, k: number): number {
-  const c2 = cosI * cosI, s2 = 1 - c2, n2 = n * n, k2 = k * k
+  const c2 = cosI * cosI
+  const s2 = 1 - c2
+  const n2 = n * n
+  const k2 = k * k
   const t0 = n2 - k2 - s2
   const a2b2 = Math.sqrt(t0 * t0 + 4 * n2 * k2)
   const a = Math.sqrt(Math.max(0, 0.5 * (a2b2 + t0)))
-  const t1 = a2b2 + c2, t2 = 2 * a * cosI
+  const t1 = a2b2 + c2
+  const t2 = 2 * a * cosI
   const rs = (t1 - t2) / (t1 + t2)
-  const t3 = c2 * a2b2 + s2 * s2, t4 = t2 * s2
+  const t3 = c2 * a2b2 + s2 * s2
+  const t4 = t2 * s2
   return 0.5 * rs * (1 + (t3 - t4) / (t3 + t4))
 }

@@ -9,66 +9,156 @@ import type { Geometry } from '../scene/geometry'
  * @param k number of the ray in its batch, which must have hit something
  * @param direction of the ray, unit, from index `at` on
  */
-export function fillPoint(geometry: Geometry, rays: RayBatch, k: number, direction: Float64Array, at: number, S: Float64Array): void {
-  const { order, instances } = geometry.hierarchy, place = rays.triangle[k]!, u = rays.u[k]!, v = rays.v[k]!, w = 1 - u - v
+export function fillPoint(
+  geometry: Geometry,
+  rays: RayBatch,
+  k: number,
+  direction: Float64Array,
+  at: number,
+  S: Float64Array,
+): void {
+  const { order, instances } = geometry.hierarchy
+  const place = rays.triangle[k]!
+  const u = rays.u[k]!
+  const v = rays.v[k]!
+  const w = 1 - u - v
   loadTriangle(geometry.hierarchy, place)
-  const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, instance } = triangle, number = order[instance < 0 ? place : storedPlace(instances!, instance, place)]!
+  const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, instance } = triangle
+  const number = order[instance < 0 ? place : storedPlace(instances!, instance, place)]!
   S[0] = ax + u * e1x + v * e2x
   S[1] = ay + u * e1y + v * e2y
   S[2] = az + u * e1z + v * e2z
-  let gx = triangle.nx, gy = triangle.ny, gz = triangle.nz
+  let gx = triangle.nx
+  let gy = triangle.ny
+  let gz = triangle.nz
   let l = 1 / Math.sqrt(gx * gx + gy * gy + gz * gz)
-  gx *= l; gy *= l; gz *= l
-  const i0 = geometry.index[number * 3]!, i1 = geometry.index[number * 3 + 1]!, i2 = geometry.index[number * 3 + 2]!
-  const N = geometry.normal, a = i0 * 3, b = i1 * 3, d = i2 * 3
-  let nx = w * N[a]! + u * N[b]! + v * N[d]!, ny = w * N[a + 1]! + u * N[b + 1]! + v * N[d + 1]!, nz = w * N[a + 2]! + u * N[b + 2]! + v * N[d + 2]!
+  gx *= l
+  gy *= l
+  gz *= l
+  const i0 = geometry.index[number * 3]!
+  const i1 = geometry.index[number * 3 + 1]!
+  const i2 = geometry.index[number * 3 + 2]!
+  const N = geometry.normal
+  const a = i0 * 3
+  const b = i1 * 3
+  const d = i2 * 3
+  let nx = w * N[a]! + u * N[b]! + v * N[d]!
+  let ny = w * N[a + 1]! + u * N[b + 1]! + v * N[d + 1]!
+  let nz = w * N[a + 2]! + u * N[b + 2]! + v * N[d + 2]!
   l = nx * nx + ny * ny + nz * nz
   if (l > 1e-12 && instance >= 0) {
     // normals go by the inverse transpose
-    const m = instances!.words, o = instance * INSTANCE_WORDS, x = nx, y = ny, z = nz
-    nx = m[o]! * x + m[o + 4]! * y + m[o + 8]! * z; ny = m[o + 1]! * x + m[o + 5]! * y + m[o + 9]! * z; nz = m[o + 2]! * x + m[o + 6]! * y + m[o + 10]! * z
-    l = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz); nx *= l; ny *= l; nz *= l
+    const m = instances!.words
+    const o = instance * INSTANCE_WORDS
+    const x = nx
+    const y = ny
+    const z = nz
+    nx = m[o]! * x + m[o + 4]! * y + m[o + 8]! * z
+    ny = m[o + 1]! * x + m[o + 5]! * y + m[o + 9]! * z
+    nz = m[o + 2]! * x + m[o + 6]! * y + m[o + 10]! * z
+    l = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz)
+    nx *= l
+    ny *= l
+    nz *= l
+  } else if (l > 1e-12) {
+    l = 1 / Math.sqrt(l)
+    nx *= l
+    ny *= l
+    nz *= l
+  } else {
+    nx = gx
+    ny = gy
+    nz = gz
   }
-  else if (l > 1e-12) { l = 1 / Math.sqrt(l); nx *= l; ny *= l; nz *= l }
-  else { nx = gx; ny = gy; nz = gz }
   // Winding says which side is out; a file whose normals disagree is taken at its winding.
-  if (nx * gx + ny * gy + nz * gz < 0) { nx = -nx; ny = -ny; nz = -nz }
-  S[3] = nx; S[4] = ny; S[5] = nz
-  S[6] = gx; S[7] = gy; S[8] = gz
+  if (nx * gx + ny * gy + nz * gz < 0) {
+    nx = -nx
+    ny = -ny
+    nz = -nz
+  }
+  S[3] = nx
+  S[4] = ny
+  S[5] = nz
+  S[6] = gx
+  S[7] = gy
+  S[8] = gz
   const UV = geometry.uv
-  const u0 = UV[i0 * 2]!, v0 = UV[i0 * 2 + 1]!, du1 = UV[i1 * 2]! - u0, dv1 = UV[i1 * 2 + 1]! - v0, du2 = UV[i2 * 2]! - u0, dv2 = UV[i2 * 2 + 1]! - v0
+  const u0 = UV[i0 * 2]!
+  const v0 = UV[i0 * 2 + 1]!
+  const du1 = UV[i1 * 2]! - u0
+  const dv1 = UV[i1 * 2 + 1]! - v0
+  const du2 = UV[i2 * 2]! - u0
+  const dv2 = UV[i2 * 2 + 1]! - v0
   S[POINT.uv] = u0 + u * du1 + v * du2
   S[POINT.uv + 1] = v0 + u * dv1 + v * dv2
   // Tangent along growing u, made perpendicular to the normal; any one where the coordinates are degenerate.
-  const det = du1 * dv2 - du2 * dv1, sign = det < 0 ? -1 : 1
-  let tx = (e1x * dv2 - e2x * dv1) * sign, ty = (e1y * dv2 - e2y * dv1) * sign, tz = (e1z * dv2 - e2z * dv1) * sign
+  const det = du1 * dv2 - du2 * dv1
+  const sign = det < 0 ? -1 : 1
+  let tx = (e1x * dv2 - e2x * dv1) * sign
+  let ty = (e1y * dv2 - e2y * dv1) * sign
+  let tz = (e1z * dv2 - e2z * dv1) * sign
   // dP/du and dP/dv in the triangle's plane
   const flat = det !== 0 && tx * tx + ty * ty + tz * tz > 1e-40
   if (flat) {
-    const s = sign / det, r = 1 / det
-    S[26] = tx * s; S[27] = ty * s; S[28] = tz * s
-    S[29] = (e2x * du1 - e1x * du2) * r; S[30] = (e2y * du1 - e1y * du2) * r; S[31] = (e2z * du1 - e1z * du2) * r
+    const s = sign / det
+    const r = 1 / det
+    S[26] = tx * s
+    S[27] = ty * s
+    S[28] = tz * s
+    S[29] = (e2x * du1 - e1x * du2) * r
+    S[30] = (e2y * du1 - e1y * du2) * r
+    S[31] = (e2z * du1 - e1z * du2) * r
   }
   const along = tx * nx + ty * ny + tz * nz
-  tx -= along * nx; ty -= along * ny; tz -= along * nz
+  tx -= along * nx
+  ty -= along * ny
+  tz -= along * nz
   l = Math.sqrt(tx * tx + ty * ty + tz * tz)
   if (!flat || !(l > 1e-20)) {
-    if (Math.abs(ny) < 0.999) { tx = nz; ty = 0; tz = -nx } else { tx = 1; ty = 0; tz = 0 }
+    if (Math.abs(ny) < 0.999) {
+      tx = nz
+      ty = 0
+      tz = -nx
+    } else {
+      tx = 1
+      ty = 0
+      tz = 0
+    }
     const s = tx * nx + ty * ny + tz * nz
-    tx -= s * nx; ty -= s * ny; tz -= s * nz
+    tx -= s * nx
+    ty -= s * ny
+    tz -= s * nz
     l = Math.sqrt(tx * tx + ty * ty + tz * tz)
   }
-  tx /= l; ty /= l; tz /= l
-  S[9] = tx; S[10] = ty; S[11] = tz
-  S[12] = (ny * tz - nz * ty) * sign; S[13] = (nz * tx - nx * tz) * sign; S[14] = (nx * ty - ny * tx) * sign
+  tx /= l
+  ty /= l
+  tz /= l
+  S[9] = tx
+  S[10] = ty
+  S[11] = tz
+  S[12] = (ny * tz - nz * ty) * sign
+  S[13] = (nz * tx - nx * tz) * sign
+  S[14] = (nx * ty - ny * tx) * sign
   if (!flat) for (let k = 0; k < 6; k++) S[POINT.dpdu + k] = S[POINT.tangent + k]!
   const colour = geometry.colour
-  if (colour.length > 0) for (let k = 0; k < 4; k++) S[POINT.colour + k] = w * colour[i0 * 4 + k]! + u * colour[i1 * 4 + k]! + v * colour[i2 * 4 + k]!
-  else { S[22] = 1; S[23] = 1; S[24] = 1; S[25] = 1 }
-  S[15] = direction[at]!; S[16] = direction[at + 1]!; S[17] = direction[at + 2]!
+  if (colour.length > 0)
+    for (let k = 0; k < 4; k++)
+      S[POINT.colour + k] = w * colour[i0 * 4 + k]! + u * colour[i1 * 4 + k]! + v * colour[i2 * 4 + k]!
+  else {
+    S[22] = 1
+    S[23] = 1
+    S[24] = 1
+    S[25] = 1
+  }
+  S[15] = direction[at]!
+  S[16] = direction[at + 1]!
+  S[17] = direction[at + 2]!
   S[POINT.footprint] = 0
   S[POINT.part] = instance < 0 ? geometry.part[number]! : instances!.links[instance * INSTANCE_LINKS + PART]!
 }
 
-/** How far from its triangle a point may lie that was computed in double precision from float32 corners, metres. */
-export const doubtOf = (S: Float64Array): number => 1e-9 * (1 + Math.abs(S[0]!) + Math.abs(S[1]!) + Math.abs(S[2]!))
+/**
+ * How far from its triangle a point may lie that was computed in double precision from float32 corners, metres.
+ */
+export const doubtOf = (S: Float64Array): number =>
+  1e-9 * (1 + Math.abs(S[0]!) + Math.abs(S[1]!) + Math.abs(S[2]!))

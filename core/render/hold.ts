@@ -1,6 +1,7 @@
 /**
- * Holding fireflies: a path whose scattered light is brighter than a limit brings only the limit, in its own colour. It takes light away that belongs to the picture, so it is off unless
- * a scene asks for it, and said wherever the picture goes. What the camera sees directly is never held. (Common practice.)
+ * Holding fireflies: a path whose scattered light is brighter than a limit brings only the limit, in its own
+ * colour. It takes light away that belongs to the picture, so it is off unless a scene asks for it, and said
+ * wherever the picture goes. What the camera sees directly is never held. (Common practice.)
  */
 import { CHANNELS } from '../surface/state'
 import { BATCH } from './film'
@@ -9,7 +10,8 @@ import { lanes, radiance } from './paths'
 import { rounded } from './rounded'
 
 /** What the camera sees directly, by path and channel; the same by light. */
-const seen = new Float64Array(BATCH * CHANNELS), direct = new Float64Array(3)
+const seen = new Float64Array(BATCH * CHANNELS)
+const direct = new Float64Array(3)
 let seenLight = new Float64Array(0)
 
 /** Keeps what the paths carry before any light has been scattered. */
@@ -20,7 +22,11 @@ export function keepSeen(layers: Layers | null): void {
   seenLight.set(layers.light)
 }
 
-/** Holds the samples of a tile, and what is kept apart of them in step. @param limit radiance of the brightest component @param out linear Rec.709 of each path */
+/**
+ * Holds the samples of a tile, and what is kept apart of them in step.
+ * @param limit radiance of the brightest component
+ * @param out linear Rec.709 of each path
+ */
 export function holdSamples(n: number, limit: number, out: Float64Array, layers: Layers | null): void {
   for (let path = 0; path < n; path++) {
     const o = path * 3
@@ -34,7 +40,11 @@ export function holdSamples(n: number, limit: number, out: Float64Array, layers:
 }
 
 function holdLayers(l: Layers, path: number, share: number): void {
-  for (let light = 0; light < l.lights; light++) for (let j = 0, t = (light * BATCH + path) * CHANNELS; j < CHANNELS; j++, t++) l.light[t] = seenLight[t]! + (l.light[t]! - seenLight[t]!) * share
+  for (let light = 0; light < l.lights; light++)
+    for (let j = 0, t = (light * BATCH + path) * CHANNELS; j < CHANNELS; j++, t++)
+      l.light[t] = seenLight[t]! + (l.light[t]! - seenLight[t]!) * share
   // lobes: what is seen directly has layers of its own, emission and background, the last two
-  if (l.lobes) for (let lobe = 0; lobe < EMISSION_LAYER; lobe++) for (let j = 0, t = (lobe * BATCH + path) * CHANNELS; j < CHANNELS; j++) l.lobe[t + j]! *= share
+  if (l.lobes)
+    for (let lobe = 0; lobe < EMISSION_LAYER; lobe++)
+      for (let j = 0, t = (lobe * BATCH + path) * CHANNELS; j < CHANNELS; j++) l.lobe[t + j]! *= share
 }

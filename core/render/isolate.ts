@@ -6,7 +6,9 @@ import { castClosest, createRayBatch } from '../trace/cast'
 import { fillPoint } from './hit'
 import { createProbes } from './probes'
 
-const S = new Float64Array(POINT_STRIDE), radii = new Float64Array(MAX_PROBES), MIDDLE = Float64Array.from([0.5 / 6, 0.5])
+const S = new Float64Array(POINT_STRIDE)
+const radii = new Float64Array(MAX_PROBES)
+const MIDDLE = Float64Array.from([0.5 / 6, 0.5])
 
 function take(shader: Shader, C: Float64Array, size: number, out: Float32Array, o: number): void {
   shader.value(S, C)
@@ -14,42 +16,72 @@ function take(shader: Shader, C: Float64Array, size: number, out: Float32Array, 
 }
 
 /**
- * Values of a node on the plane (0, 0, 0) to (1, 1, 0), normal +z, texture coordinates xy; row 0 at v = 1, one sample at each pixel's centre.
+ * Values of a node on the plane (0, 0, 0) to (1, 1, 0), normal +z, texture coordinates xy; row 0 at v = 1, one
+ * sample at each pixel's centre.
  * @returns three numbers a pixel; scalars repeated
  */
-export function isolateOnPlane(shader: Shader, C: Float64Array, size: number, width: number, height: number): Float32Array {
+export function isolateOnPlane(
+  shader: Shader,
+  C: Float64Array,
+  size: number,
+  width: number,
+  height: number,
+): Float32Array {
   const out = new Float32Array(width * height * 3)
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) {
-    const u = (x + 0.5) / width, v = 1 - (y + 0.5) / height
-    S.fill(0)
-    S[0] = u; S[1] = v
-    S[POINT.normal + 2] = 1; S[POINT.geometric + 2] = 1; S[POINT.tangent] = 1; S[POINT.bitangent + 1] = 1; S[POINT.view + 2] = -1
-    S[POINT.dpdu] = 1; S[POINT.dpdv + 1] = 1
-    S.fill(1, POINT.colour, POINT.colour + 4)
-    S[POINT.uv] = u; S[POINT.uv + 1] = v
-    take(shader, C, size, out, (y * width + x) * 3)
-  }
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const u = (x + 0.5) / width
+      const v = 1 - (y + 0.5) / height
+      S.fill(0)
+      S[0] = u
+      S[1] = v
+      S[POINT.normal + 2] = 1
+      S[POINT.geometric + 2] = 1
+      S[POINT.tangent] = 1
+      S[POINT.bitangent + 1] = 1
+      S[POINT.view + 2] = -1
+      S[POINT.dpdu] = 1
+      S[POINT.dpdv + 1] = 1
+      S.fill(1, POINT.colour, POINT.colour + 4)
+      S[POINT.uv] = u
+      S[POINT.uv + 1] = v
+      take(shader, C, size, out, (y * width + x) * 3)
+    }
   return out
 }
 
 /** Values of a node on a model as a camera sees it; 0 beside it. */
-export function isolateOnModel(shader: Shader, C: Float64Array, probes: readonly ('convex' | 'concave' | 'both')[], size: number, geometry: Geometry, camera: Float64Array, width: number, height: number): Float32Array {
-  const out = new Float32Array(width * height * 3), ray = createRayBatch(1), ask = createProbes(1)
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) {
-    const a = 2 * (x + 0.5) / width - 1, b = 1 - 2 * (y + 0.5) / height
-    const d = [0, 1, 2].map(k => camera[3 + k]! * a + camera[6 + k]! * b + camera[9 + k]!), l = Math.hypot(...d)
-    ray.origin.set(camera.subarray(0, 3))
-    ray.direction.set(d.map(c => c / l))
-    ray.distance[0] = Infinity
-    castClosest(geometry.hierarchy, ray, 1)
-    if (ray.triangle[0]! < 0) continue
-    fillPoint(geometry, ray, 0, ray.direction, 0, S)
-    if (probes.length) {
-      shader.requests(S, C, radii)
-      ask.ask(S, probes, radii, MIDDLE)
-      ask.answer(geometry.hierarchy)
+export function isolateOnModel(
+  shader: Shader,
+  C: Float64Array,
+  probes: readonly ('convex' | 'concave' | 'both')[],
+  size: number,
+  geometry: Geometry,
+  camera: Float64Array,
+  width: number,
+  height: number,
+): Float32Array {
+  const out = new Float32Array(width * height * 3)
+  const ray = createRayBatch(1)
+  const ask = createProbes(1)
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const a = (2 * (x + 0.5)) / width - 1
+      const b = 1 - (2 * (y + 0.5)) / height
+      const d = [0, 1, 2].map(k => camera[3 + k]! * a + camera[6 + k]! * b + camera[9 + k]!)
+      const l = Math.hypot(...d)
+      ray.origin.set(camera.subarray(0, 3))
+      ray.direction.set(d.map(c => c / l))
+      ray.distance[0] = Infinity
+      castClosest(geometry.hierarchy, ray, 1)
+      if (ray.triangle[0]! < 0) continue
+      fillPoint(geometry, ray, 0, ray.direction, 0, S)
+      if (probes.length) {
+        shader.requests(S, C, radii)
+        ask.ask(S, probes, radii, MIDDLE)
+        ask.answer(geometry.hierarchy)
+      }
+      take(shader, C, size, out, (y * width + x) * 3)
     }
-    take(shader, C, size, out, (y * width + x) * 3)
-  }
   return out
 }

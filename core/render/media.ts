@@ -1,8 +1,9 @@
 /**
- * What the paths of a tile are in: clear, absorbing or scattering media, nested by priority (Schmidt & Budge 2002, "Simple Nested Dielectrics in Ray Traced Images"), and the random
- * walk below a surface that scatters there.
+ * What the paths of a tile are in: clear, absorbing or scattering media, nested by priority (Schmidt & Budge 2002,
+ * "Simple Nested Dielectrics in Ray Traced Images"), and the random walk below a surface that scatters there.
  *
- * Of the closed glasses that a path is in, the one of the highest priority counts; among equals the one entered last. A face of any other is passed as if it were not there.
+ * Of the closed glasses that a path is in, the one of the highest priority counts; among equals the one entered
+ * last. A face of any other is passed as if it were not there.
  */
 import { CIRCLE, onCircle } from '../surface/circle'
 import { settleInterior } from '../surface/inside'
@@ -17,14 +18,24 @@ export const MOST_STEPS = 400
 
 /** What the medium that each path is in does: 0 nothing, 1 absorbs, 2 scatters. */
 export const fills = new Uint8Array(BATCH)
-/** Extinction per channel, 1/m; single-scattering albedo per channel; mean cosine. Of media that absorb or scatter. */
-const sigma = new Float64Array(BATCH * CHANNELS), scattering = new Float64Array(BATCH * CHANNELS)
+/**
+ * Extinction per channel, 1/m; single-scattering albedo per channel; mean cosine. Of media that absorb or scatter.
+ */
+const sigma = new Float64Array(BATCH * CHANNELS)
+const scattering = new Float64Array(BATCH * CHANNELS)
 export const meanCosine = new Float64Array(BATCH)
 /** Part below whose surface each path walks, −1 for none; steps it has made in media. */
-export const walking = new Int32Array(BATCH), steps = new Int32Array(BATCH)
+export const walking = new Int32Array(BATCH)
+export const steps = new Int32Array(BATCH)
 
-const depth = new Uint8Array(BATCH), insideOf = new Int32Array(BATCH * DEEPEST), rank = new Int32Array(BATCH * DEEPEST), index = new Float64Array(BATCH * DEEPEST), does = new Uint8Array(BATCH * DEEPEST)
-const kept = new Float64Array(BATCH * DEEPEST * CHANNELS), keptAlbedo = new Float64Array(BATCH * DEEPEST * CHANNELS), keptCosine = new Float64Array(BATCH * DEEPEST)
+const depth = new Uint8Array(BATCH)
+const insideOf = new Int32Array(BATCH * DEEPEST)
+const rank = new Int32Array(BATCH * DEEPEST)
+const index = new Float64Array(BATCH * DEEPEST)
+const does = new Uint8Array(BATCH * DEEPEST)
+const kept = new Float64Array(BATCH * DEEPEST * CHANNELS)
+const keptAlbedo = new Float64Array(BATCH * DEEPEST * CHANNELS)
+const keptCosine = new Float64Array(BATCH * DEEPEST)
 
 /** Starts a path outside of everything. */
 export function beginMedia(path: number): void {
@@ -40,7 +51,8 @@ export const isInGlass = (path: number): boolean => depth[path]! > 0
 /** Slot of the glass that counts, leaving out part `without`; −1 for none. */
 function counting(path: number, without: number): number {
   let best = -1
-  for (let k = path * DEEPEST; k < path * DEEPEST + depth[path]!; k++) if (insideOf[k] !== without && (best < 0 || rank[k]! >= rank[best]!)) best = k
+  for (let k = path * DEEPEST; k < path * DEEPEST + depth[path]!; k++)
+    if (insideOf[k] !== without && (best < 0 || rank[k]! >= rank[best]!)) best = k
   return best
 }
 
@@ -78,7 +90,10 @@ function enter(path: number, part: number, priority: number): void {
   does[k] = now.fills
   if (now.fills === 0) return
   settleInterior()
-  for (let j = 0; j < CHANNELS; j++) { kept[k * CHANNELS + j] = interior[j]!; keptAlbedo[k * CHANNELS + j] = interiorAlbedo[j]! }
+  for (let j = 0; j < CHANNELS; j++) {
+    kept[k * CHANNELS + j] = interior[j]!
+    keptAlbedo[k * CHANNELS + j] = interiorAlbedo[j]!
+  }
   keptCosine[k] = now.interiorG
 }
 
@@ -88,8 +103,15 @@ function leave(path: number, part: number): void {
   for (let k = first; k < first + depth[path]!; k++) if (insideOf[k] === part) at = k
   if (at < 0) return
   for (let k = at; k < first + depth[path]! - 1; k++) {
-    insideOf[k] = insideOf[k + 1]!; rank[k] = rank[k + 1]!; index[k] = index[k + 1]!; does[k] = does[k + 1]!; keptCosine[k] = keptCosine[k + 1]!
-    for (let j = 0; j < CHANNELS; j++) { kept[k * CHANNELS + j] = kept[(k + 1) * CHANNELS + j]!; keptAlbedo[k * CHANNELS + j] = keptAlbedo[(k + 1) * CHANNELS + j]! }
+    insideOf[k] = insideOf[k + 1]!
+    rank[k] = rank[k + 1]!
+    index[k] = index[k + 1]!
+    does[k] = does[k + 1]!
+    keptCosine[k] = keptCosine[k + 1]!
+    for (let j = 0; j < CHANNELS; j++) {
+      kept[k * CHANNELS + j] = kept[(k + 1) * CHANNELS + j]!
+      keptAlbedo[k * CHANNELS + j] = keptAlbedo[(k + 1) * CHANNELS + j]!
+    }
   }
   depth[path]!--
 }
@@ -99,7 +121,10 @@ function settle(path: number): void {
   const k = depth[path] === 0 ? -1 : counting(path, -1)
   fills[path] = k < 0 ? 0 : does[k]!
   if (fills[path] === 0) return
-  for (let j = 0; j < CHANNELS; j++) { sigma[path * CHANNELS + j] = kept[k * CHANNELS + j]!; scattering[path * CHANNELS + j] = keptAlbedo[k * CHANNELS + j]! }
+  for (let j = 0; j < CHANNELS; j++) {
+    sigma[path * CHANNELS + j] = kept[k * CHANNELS + j]!
+    scattering[path * CHANNELS + j] = keptAlbedo[k * CHANNELS + j]!
+  }
   meanCosine[path] = keptCosine[k]!
 }
 
@@ -107,7 +132,10 @@ function settle(path: number): void {
 export function beginWalk(path: number, part: number): void {
   walking[path] = part
   fills[path] = 2
-  for (let j = 0; j < CHANNELS; j++) { sigma[path * CHANNELS + j] = below[j]!; scattering[path * CHANNELS + j] = belowAlbedo[j]! }
+  for (let j = 0; j < CHANNELS; j++) {
+    sigma[path * CHANNELS + j] = below[j]!
+    scattering[path * CHANNELS + j] = belowAlbedo[j]!
+  }
   meanCosine[path] = now.belowG
 }
 
@@ -118,27 +146,44 @@ export function endWalk(path: number): void {
 }
 
 /**
- * Free flight in the medium of a path, drawn by one of the companion's extinctions, in proportion to what the path carries of each, so that no component grows over many steps; or,
- * where a path carries a single wavelength, by that: one-sample multiple importance over them.
- * Multiplies the throughput by what the flight leaves.
+ * Free flight in the medium of a path, drawn by one of the companion's extinctions, in proportion to what the path
+ * carries of each, so that no component grows over many steps; or, where a path carries a single wavelength, by
+ * that: one-sample multiple importance over them. Multiplies the throughput by what the flight leaves.
  * @param reach way to the next surface, metres
  * @param lone lane of a path's single wavelength, −1 for all
  * @param u draws: which extinction, how far
  * @returns distance to where it scatters; −1 when it reaches the surface
  */
 export function fly(path: number, throughput: Float64Array, reach: number, lone: number, u: Float64Array): number {
-  const c = path * CHANNELS, from = lone < 0 ? 4 : lone, count = lone < 0 ? 3 : 1
+  const c = path * CHANNELS
+  const from = lone < 0 ? 4 : lone
+  const count = lone < 0 ? 3 : 1
   let sum = 0
   for (let k = from; k < from + count; k++) sum += throughput[c + k]!
-  if (!(sum > 0)) { throughput.fill(0, c, c + CHANNELS); return -1 }
-  let pick = from, rest = u[0]! * sum
+  if (!(sum > 0)) {
+    throughput.fill(0, c, c + CHANNELS)
+    return -1
+  }
+  let pick = from
+  let rest = u[0]! * sum
   while (pick < from + count - 1 && rest >= throughput[c + pick]!) rest -= throughput[c + pick++]!
-  const picked = sigma[c + pick]!, flight = picked > 0 ? -Math.log(1 - u[1]!) / picked : Infinity
-  const scatters = flight < reach, way = scatters ? flight : reach
+  const picked = sigma[c + pick]!
+  const flight = picked > 0 ? -Math.log(1 - u[1]!) / picked : Infinity
+  const scatters = flight < reach
+  const way = scatters ? flight : reach
   let pdf = 0
-  for (let k = from; k < from + count; k++) { const s = sigma[c + k]!; pdf += (scatters ? s : 1) * left(s, way) * throughput[c + k]! / sum }
-  if (!(pdf > 0)) { throughput.fill(0, c, c + CHANNELS); return -1 }
-  for (let k = 0; k < CHANNELS; k++) { const s = sigma[c + k]!; throughput[c + k]! *= (scatters ? s * scattering[c + k]! : 1) * left(s, way) / pdf }
+  for (let k = from; k < from + count; k++) {
+    const s = sigma[c + k]!
+    pdf += ((scatters ? s : 1) * left(s, way) * throughput[c + k]!) / sum
+  }
+  if (!(pdf > 0)) {
+    throughput.fill(0, c, c + CHANNELS)
+    return -1
+  }
+  for (let k = 0; k < CHANNELS; k++) {
+    const s = sigma[c + k]!
+    throughput[c + k]! *= ((scatters ? s * scattering[c + k]! : 1) * left(s, way)) / pdf
+  }
   return scatters ? flight : -1
 }
 
@@ -149,21 +194,33 @@ export function absorb(path: number, throughput: Float64Array, way: number): voi
 }
 
 /** Beer–Lambert; nothing crosses an endless way. */
-const left = (s: number, way: number): number => s > 0 ? Math.exp(-s * way) : 1
+const left = (s: number, way: number): number => (s > 0 ? Math.exp(-s * way) : 1)
 
 const frame = new Float64Array(6)
 /**
- * Draws a direction about the one at `d[o …]`, into it, by the phase function of Henyey & Greenstein 1941 (whose mean cosine is g).
+ * Draws a direction about the one at `d[o …]`, into it, by the phase function of Henyey & Greenstein 1941 (whose
+ * mean cosine is g).
  * @param u two draws
  */
 export function scatterPhase(d: Float64Array, o: number, g: number, u: Float64Array): void {
-  const q = (1 - g * g) / (1 - g + 2 * g * u[0]!), cos = Math.abs(g) < 1e-3 ? 1 - 2 * u[0]! : (1 + g * g - q * q) / (2 * g)
+  const q = (1 - g * g) / (1 - g + 2 * g * u[0]!)
+  const cos = Math.abs(g) < 1e-3 ? 1 - 2 * u[0]! : (1 + g * g - q * q) / (2 * g)
   onCircle(u[1]!)
-  const sin = Math.sqrt(Math.max(0, 1 - cos * cos)), x = d[o]!, y = d[o + 1]!, z = d[o + 2]!
-  const s = sin * CIRCLE[0]!, t = sin * CIRCLE[1]!
+  const sin = Math.sqrt(Math.max(0, 1 - cos * cos))
+  const x = d[o]!
+  const y = d[o + 1]!
+  const z = d[o + 2]!
+  const s = sin * CIRCLE[0]!
+  const t = sin * CIRCLE[1]!
   orthonormal(frame, x, y, z)
-  let nx = s * frame[0]! + t * frame[3]! + cos * x, ny = s * frame[1]! + t * frame[4]! + cos * y, nz = s * frame[2]! + t * frame[5]! + cos * z
+  let nx = s * frame[0]! + t * frame[3]! + cos * x
+  let ny = s * frame[1]! + t * frame[4]! + cos * y
+  let nz = s * frame[2]! + t * frame[5]! + cos * z
   const l = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz)
-  nx *= l; ny *= l; nz *= l
-  d[o] = nx; d[o + 1] = ny; d[o + 2] = nz
+  nx *= l
+  ny *= l
+  nz *= l
+  d[o] = nx
+  d[o + 1] = ny
+  d[o + 2] = nz
 }

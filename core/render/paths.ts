@@ -1,4 +1,7 @@
-/** The paths of the tile under way: one thread has one set, in flat arrays that the loop of `integrate.ts` fills, moves on and sums up. */
+/**
+ * The paths of the tile under way: one thread has one set, in flat arrays that the loop of `integrate.ts` fills,
+ * moves on and sums up.
+ */
 import { gridIndexOf, laneTable } from '../colour/wavelengths'
 import { FRAME, throughLens } from '../scene/camera'
 import { basis, CHANNELS, lane, now } from '../surface/state'
@@ -10,14 +13,25 @@ import { rounded } from './rounded'
 import { beginDraws, draw2, drawn, maskPlace } from './sampler'
 
 /** Dimension pairs: filter, wavelengths, lens, then these for each bounce. */
-export const FIRST_PAIR = 3, PAIRS = 7
+export const FIRST_PAIR = 3
+export const PAIRS = 7
 
-export const origin = new Float64Array(BATCH * 3), direction = new Float64Array(BATCH * 3)
-export const throughput = new Float64Array(BATCH * CHANNELS), radiance = new Float64Array(BATCH * CHANNELS)
+export const origin = new Float64Array(BATCH * 3)
+export const direction = new Float64Array(BATCH * 3)
+export const throughput = new Float64Array(BATCH * CHANNELS)
+export const radiance = new Float64Array(BATCH * CHANNELS)
 /** Lane that refracts where indices depend on the wavelength, and whether a path carries it alone. */
-export const hero = new Uint8Array(BATCH), alone = new Uint8Array(BATCH)
-export const smoothBefore = new Uint8Array(BATCH), opaque = new Uint8Array(BATCH), specular = new Uint8Array(BATCH)
-export const travelled = new Float64Array(BATCH), density = new Float64Array(BATCH), lightSum = new Float64Array(BATCH), seeds = new Int32Array(BATCH), places = new Int32Array(BATCH), lanes = new Int32Array(BATCH * 4)
+export const hero = new Uint8Array(BATCH)
+export const alone = new Uint8Array(BATCH)
+export const smoothBefore = new Uint8Array(BATCH)
+export const opaque = new Uint8Array(BATCH)
+export const specular = new Uint8Array(BATCH)
+export const travelled = new Float64Array(BATCH)
+export const density = new Float64Array(BATCH)
+export const lightSum = new Float64Array(BATCH)
+export const seeds = new Int32Array(BATCH)
+export const places = new Int32Array(BATCH)
+export const lanes = new Int32Array(BATCH * 4)
 
 /** Loads the curves and grid indices of a path's wavelengths into the surface. */
 export function loadWavelengths(path: number): void {
@@ -32,22 +46,47 @@ export function loadWavelengths(path: number): void {
 }
 
 /** Begins the paths of a tile's pixels. */
-export function startPaths(x0: number, y0: number, w: number, n: number, width: number, height: number, pass: number, seed: number, camera: Float64Array): void {
+export function startPaths(
+  x0: number,
+  y0: number,
+  w: number,
+  n: number,
+  width: number,
+  height: number,
+  pass: number,
+  seed: number,
+  camera: Float64Array,
+): void {
   beginDraws(seed, x0, y0, pass)
   for (let i = 0; i < n; i++) {
-    const px = x0 + i % w, py = y0 + Math.floor(i / w), s = hash2(hash2(seed, px), py), place = maskPlace(px, py)
+    const px = x0 + (i % w)
+    const py = y0 + Math.floor(i / w)
+    const s = hash2(hash2(seed, px), py)
+    const place = maskPlace(px, py)
     seeds[i] = s
     places[i] = place
     draw2(place, s, 0)
-    const fx = px + 0.5 + tent(drawn[0]!), fy = py + 0.5 + tent(drawn[1]!)
+    const fx = px + 0.5 + tent(drawn[0]!)
+    const fy = py + 0.5 + tent(drawn[1]!)
     draw2(place, s, 1)
     for (let k = 0; k < 4; k++) lanes[i * 4 + k] = gridIndexOf(drawn[0]!, k)
-    const x = 2 * fx / width - 1, y = 1 - 2 * fy / height
-    const dx = camera[3]! * x + camera[6]! * y + camera[9]!, dy = camera[4]! * x + camera[7]! * y + camera[10]!, dz = camera[5]! * x + camera[8]! * y + camera[11]!
-    const l = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz), o = i * 3
-    origin[o] = camera[0]!; origin[o + 1] = camera[1]!; origin[o + 2] = camera[2]!
-    direction[o] = dx * l; direction[o + 1] = dy * l; direction[o + 2] = dz * l
-    if (camera[FRAME.radius]! > 0) { draw2(place, s, 2); throughLens(camera, drawn, origin, direction, o, dx, dy, dz) }
+    const x = (2 * fx) / width - 1
+    const y = 1 - (2 * fy) / height
+    const dx = camera[3]! * x + camera[6]! * y + camera[9]!
+    const dy = camera[4]! * x + camera[7]! * y + camera[10]!
+    const dz = camera[5]! * x + camera[8]! * y + camera[11]!
+    const l = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz)
+    const o = i * 3
+    origin[o] = camera[0]!
+    origin[o + 1] = camera[1]!
+    origin[o + 2] = camera[2]!
+    direction[o] = dx * l
+    direction[o + 1] = dy * l
+    direction[o + 2] = dz * l
+    if (camera[FRAME.radius]! > 0) {
+      draw2(place, s, 2)
+      throughLens(camera, drawn, origin, direction, o, dx, dy, dz)
+    }
     smoothBefore[i] = 1
     lightSum[i] = 0
     travelled[i] = 0
@@ -69,9 +108,13 @@ function tent(u: number): number {
 
 /** A path scatters in its medium after a flight. @returns whether it goes on */
 export function drift(path: number, flight: number, bounce: number): boolean {
-  const o = path * 3, c = path * CHANNELS, pair = FIRST_PAIR + bounce * PAIRS
+  const o = path * 3
+  const c = path * CHANNELS
+  const pair = FIRST_PAIR + bounce * PAIRS
   if (++steps[path]! > MOST_STEPS) return false
-  const most = alone[path] ? throughput[c + hero[path]!]! * 0.25 : Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
+  const most = alone[path]
+    ? throughput[c + hero[path]!]! * 0.25
+    : Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
   if (!(most > 0)) return false
   if (most < 0.25) {
     draw2(places[path]!, seeds[path]!, pair + 3)
@@ -86,9 +129,12 @@ export function drift(path: number, flight: number, bounce: number): boolean {
   return true
 }
 
-/** A path goes on with the wavelength of its hero alone: what it brings stands for all four, and has no companion. */
+/**
+ * A path goes on with the wavelength of its hero alone: what it brings stands for all four, and has no companion.
+ */
 export function goAlone(path: number): void {
-  const c = path * CHANNELS, own = throughput[c + hero[path]!]! * 4
+  const c = path * CHANNELS
+  const own = throughput[c + hero[path]!]! * 4
   throughput.fill(0, c, c + CHANNELS)
   throughput[c + hero[path]!] = own
   alone[path] = 1
@@ -101,8 +147,15 @@ export function writeSamples(n: number, out: Float64Array): number {
     const o = path * 3
     toRec709(radiance, path * CHANNELS, lanes, path * 4, out, o)
     const sum = out[o]! + out[o + 1]! + out[o + 2]!
-    if (!(sum - sum === 0)) { lost++; out[o] = 0; out[o + 1] = 0; out[o + 2] = 0 }
-    out[o] = rounded(out[o]!); out[o + 1] = rounded(out[o + 1]!); out[o + 2] = rounded(out[o + 2]!)
+    if (!(sum - sum === 0)) {
+      lost++
+      out[o] = 0
+      out[o + 1] = 0
+      out[o + 2] = 0
+    }
+    out[o] = rounded(out[o]!)
+    out[o + 1] = rounded(out[o + 1]!)
+    out[o + 2] = rounded(out[o + 2]!)
   }
   return lost
 }

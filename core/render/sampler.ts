@@ -1,15 +1,18 @@
 /**
  * Owen-scrambled Sobol points, a pure function of (seed, pixel, pass, dimension pair).
  *
- * Each pair of dimensions uses the first two Sobol dimensions (a (0,2)-sequence) with its own shuffle of the index and its own
- * scramble: padding after Burley 2020, "Practical Hash-based Owen Scrambling", JCGT 9(4). The scramble is the Laine–Karras hash
- * in the improved form given there (§5). The second Sobol dimension is the Pascal matrix modulo two, applied in five steps
- * instead of a loop over its bits, and with its rows in reverse order, as the scramble wants it; the test compares it with the direction numbers of Joe & Kuo 2008.
+ * Each pair of dimensions uses the first two Sobol dimensions (a (0,2)-sequence) with its own shuffle of the index
+ * and its own scramble: padding after Burley 2020, "Practical Hash-based Owen Scrambling", JCGT 9(4). The scramble
+ * is the Laine–Karras hash in the improved form given there (§5). The second Sobol dimension is the Pascal
+ * matrix modulo two, applied in five steps instead of a loop over its bits, and with its rows in reverse order, as
+ * the scramble wants it; the test compares it with the direction numbers of Joe & Kuo 2008.
  *
- * The pixels of a block of 64 × 64 draw from the same points, each moved by a digital shift of its own: its rank in a mask without low frequencies, another place of the mask for each
- * dimension, and below that the bits of its hash. What few samples get wrong then differs between neighbours and nearly cancels over a few pixels (after Georgiev & Fajardo 2016,
- * "Blue-noise Dithered Sampling", with shifts by exclusive or as in Heitz & Belcour 2019, which keep the net); taken by itself a pixel's sequence is scrambled as evenly as before.
- * Points are made once a tile: a draw is two look-ups, a seventh of what it cost while each pixel scrambled for itself.
+ * The pixels of a block of 64 × 64 draw from the same points, each moved by a digital shift of its own: its rank
+ * in a mask without low frequencies, another place of the mask for each dimension, and below that the bits of its
+ * hash. What few samples get wrong then differs between neighbours and nearly cancels over a few pixels (after
+ * Georgiev & Fajardo 2016, "Blue-noise Dithered Sampling", with shifts by exclusive or as in Heitz & Belcour 2019,
+ * which keep the net); taken by itself a pixel's sequence is scrambled as evenly as before. Points are made once a
+ * tile: a draw is two look-ups, a seventh of what it cost while each pixel scrambled for itself.
  */
 import { hash2 } from './hash'
 import mask from './mask.json'
@@ -31,7 +34,9 @@ function laineKarras(x: number, seed: number): number {
   return (x ^ Math.imul(x, 0x53a22864)) | 0
 }
 
-/** Bits of the second Sobol dimension of an index, in reverse order: the lowest bit is the first behind the point. */
+/**
+ * Bits of the second Sobol dimension of an index, in reverse order: the lowest bit is the first behind the point.
+ */
 export function sobolSecond(index: number): number {
   let x = index
   x ^= x >>> 16
@@ -46,13 +51,24 @@ export function sobolSecond(index: number): number {
 const TO_UNIT = 1 / 4294967296
 
 /** Side of the mask, pixels, and how its ranks become the first bits of a number. */
-const SIDE = 64, RANK_SHIFT = 20, LOW = (1 << RANK_SHIFT) - 1
+const SIDE = 64
+const RANK_SHIFT = 20
+const LOW = (1 << RANK_SHIFT) - 1
 const ranks = Int32Array.from(mask.ranks, r => r << RANK_SHIFT)
 
-/** Points of a tile by pair: both coordinates with their bits in place, where in the mask the pair's two coordinates look, and for which tile they were made. */
+/**
+ * Points of a tile by pair: both coordinates with their bits in place, where in the mask the pair's two
+ * coordinates look, and for which tile they were made.
+ */
 const POINTS = 4096
-const first = new Int32Array(POINTS), second = new Int32Array(POINTS), lookFirst = new Int32Array(POINTS), lookSecond = new Int32Array(POINTS), madeFor = new Int32Array(POINTS)
-let tile = 0, tileSeed = 0, reversedPass = 0
+const first = new Int32Array(POINTS)
+const second = new Int32Array(POINTS)
+const lookFirst = new Int32Array(POINTS)
+const lookSecond = new Int32Array(POINTS)
+const madeFor = new Int32Array(POINTS)
+let tile = 0
+let tileSeed = 0
+let reversedPass = 0
 
 /**
  * Begins a tile: all its pixels draw from the same points until the next call.
@@ -60,13 +76,13 @@ let tile = 0, tileSeed = 0, reversedPass = 0
  * @param pass index of the sample, from 0
  */
 export function beginDraws(seed: number, x0: number, y0: number, pass: number): void {
-  tile = tile + 1 | 0
+  tile = (tile + 1) | 0
   tileSeed = hash2(hash2(seed, Math.floor(x0 / SIDE)), Math.floor(y0 / SIDE))
   reversedPass = reverseBits(pass)
 }
 
 /** Where a pixel stands in the mask, for {@link draw2}. */
-export const maskPlace = (x: number, y: number): number => (y & SIDE - 1) << 8 | x & SIDE - 1
+export const maskPlace = (x: number, y: number): number => ((y & (SIDE - 1)) << 8) | (x & (SIDE - 1))
 
 /** The two numbers that {@link draw2} made last, each in [0, 1). */
 export const drawn = new Float64Array(2)
@@ -80,18 +96,22 @@ export const drawn = new Float64Array(2)
 export function draw2(place: number, pixelSeed: number, pair: number): void {
   pair &= POINTS - 1
   if (madeFor[pair] !== tile) makePoint(pair)
-  const a = place + lookFirst[pair]!, b = place + lookSecond[pair]!, low = pixelSeed & LOW
-  drawn[0] = ((first[pair]! ^ ranks[a >> 2 & 0xfc0 | a & 63]! ^ low) >>> 0) * TO_UNIT
-  drawn[1] = ((second[pair]! ^ ranks[b >> 2 & 0xfc0 | b & 63]! ^ low) >>> 0) * TO_UNIT
+  const a = place + lookFirst[pair]!
+  const b = place + lookSecond[pair]!
+  const low = pixelSeed & LOW
+  drawn[0] = ((first[pair]! ^ ranks[((a >> 2) & 0xfc0) | (a & 63)]! ^ low) >>> 0) * TO_UNIT
+  drawn[1] = ((second[pair]! ^ ranks[((b >> 2) & 0xfc0) | (b & 63)]! ^ low) >>> 0) * TO_UNIT
 }
 
 function makePoint(pair: number): void {
-  const seed = hash2(tileSeed, pair), look = hash2(seed, pair)
-  // Owen shuffle of the index; the scrambles work on reversed bits, and the first dimension is the index with its bits reversed
+  const seed = hash2(tileSeed, pair)
+  const look = hash2(seed, pair)
+  // Owen shuffle of the index; the scrambles work on reversed bits, and the first dimension is the index with its
+  // bits reversed
   const index = reverseBits(laineKarras(reversedPass, seed))
   first[pair] = reverseBits(laineKarras(index, Math.imul(seed, 0x2c1b3c6d) + 0x297a2d39))
   second[pair] = reverseBits(laineKarras(sobolSecond(index), Math.imul(seed, 0x165667b1) + 0x5bd1e995))
   lookFirst[pair] = look & 0x3f3f
-  lookSecond[pair] = look >>> 16 & 0x3f3f
+  lookSecond[pair] = (look >>> 16) & 0x3f3f
   madeFor[pair] = tile
 }

@@ -1,22 +1,45 @@
 /**
- * Shadow rays that pass glass straight, for materials that ask for it: light behind a window or under a shell without waiting for paths that happen to find the lamp.
+ * Shadow rays that pass glass straight, for materials that ask for it: light behind a window or under a shell
+ * without waiting for paths that happen to find the lamp.
  *
- * It is an approximation, and therefore off by default. Light is not bent, so what the glass would gather into caustics or shift aside lies where it would lie without refraction; of
- * light that goes to and fro inside only the first passage counts (a plate of index 1.5 passes 0.2 % less than it should at normal incidence, 3 % less at 70°); rough glass does not
- * blur shadows; in glasses that lie in each other every face counts as towards air. Paths that would have brought the same light otherwise are not counted again: {@link counted}.
+ * It is an approximation, and therefore off by default. Light is not bent, so what the glass would gather into
+ * caustics or shift aside lies where it would lie without refraction; of light that goes to and fro inside only
+ * the first passage counts (a plate of index 1.5 passes 0.2 % less than it should at normal incidence, 3 % less at
+ * 70°); rough glass does not blur shadows; in glasses that lie in each other every face counts as towards air.
+ * Paths that would have brought the same light otherwise are not counted again: {@link counted}.
  */
 import { fresnelDielectric } from '../optics/fresnel'
 import { POINT, POINT_STRIDE } from '../network/shading-point'
 import { accumulateThrough, clearValue, R, value } from '../surface/evaluate'
 import { dielectricFresnel, FACET } from '../surface/fresnel'
 import { settleInterior } from '../surface/inside'
-import { AGAIN_GLASS, beginSurfaceAt, CHANNELS, GLASS, interior, L_ALBEDO, L_COS, L_EDGE, L_ETA, L_KIND, L_SPECTRAL, L_STRIDE, lobes, now, SHEET, THROUGH } from '../surface/state'
+import {
+  AGAIN_GLASS,
+  beginSurfaceAt,
+  CHANNELS,
+  GLASS,
+  interior,
+  L_ALBEDO,
+  L_COS,
+  L_EDGE,
+  L_ETA,
+  L_KIND,
+  L_SPECTRAL,
+  L_STRIDE,
+  lobes,
+  now,
+  SHEET,
+  THROUGH,
+} from '../surface/state'
 import { castClosest, createRayBatch, type RayBatch } from '../trace/cast'
 import { BATCH } from './film'
 import { doubtOf, fillPoint } from './hit'
 import type { RenderScene } from './integrate'
 
-/** Where a path stands: 0 light that it finds has not been drawn for; 1 it has, where the path scattered last; 2 it has, and the path has passed straight glass since. */
+/**
+ * Where a path stands: 0 light that it finds has not been drawn for; 1 it has, where the path scattered last; 2 it
+ * has, and the path has passed straight glass since.
+ */
 export const counted = new Uint8Array(BATCH)
 
 /** What is left of the light of the ray asked for last, per channel. */
@@ -24,7 +47,8 @@ export const passed = new Float64Array(CHANNELS)
 
 /** Most faces that a ray passes. */
 const FACES = 64
-const ray = createRayBatch(1), S = new Float64Array(POINT_STRIDE)
+const ray = createRayBatch(1)
+const S = new Float64Array(POINT_STRIDE)
 
 /**
  * Follows a shadow ray through the glasses in its way. The wavelengths of its path are loaded.
@@ -34,7 +58,10 @@ const ray = createRayBatch(1), S = new Float64Array(POINT_STRIDE)
  */
 export function passStraight(scene: RenderScene, rays: RayBatch, k: number, footprint: number): boolean {
   const { geometry } = scene
-  for (let j = 0; j < 3; j++) { ray.origin[j] = rays.origin[k * 3 + j]!; ray.direction[j] = rays.direction[k * 3 + j]! }
+  for (let j = 0; j < 3; j++) {
+    ray.origin[j] = rays.origin[k * 3 + j]!
+    ray.direction[j] = rays.direction[k * 3 + j]!
+  }
   let left = rays.distance[k]!
   passed.fill(1)
   for (let face = 0; face < FACES; face++) {
@@ -42,31 +69,48 @@ export function passStraight(scene: RenderScene, rays: RayBatch, k: number, foot
     castClosest(geometry.hierarchy, ray, 1)
     if (ray.triangle[0]! < 0) return true
     fillPoint(geometry, ray, 0, ray.direction, 0, S)
-    const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!, way = ray.distance[0]!
+    const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
+    const way = ray.distance[0]!
     if (!material.straight) return false
     S[POINT.footprint] = footprint
     beginSurfaceAt(S)
     material.shader.shade(S, material.constants)
     if (!throughFace(way)) return false
     const side = doubtOf(S)
-    ray.origin[0] = S[0]! - side * now.gx; ray.origin[1] = S[1]! - side * now.gy; ray.origin[2] = S[2]! - side * now.gz
+    ray.origin[0] = S[0]! - side * now.gx
+    ray.origin[1] = S[1]! - side * now.gy
+    ray.origin[2] = S[2]! - side * now.gz
     left -= way
     if (!(left > side)) return true
   }
   return false
 }
 
-/** Multiplies {@link passed} by what the surface just pushed lets on straight, and by what its inside left of light that comes from there. @returns whether anything is left */
+/**
+ * Multiplies {@link passed} by what the surface just pushed lets on straight, and by what its inside left of light
+ * that comes from there.
+ * @returns whether anything is left
+ */
 function throughFace(way: number): boolean {
   clearValue()
   for (let l = 0; l < now.lobes; l++) {
-    const o = l * L_STRIDE, kind = lobes[o + L_KIND]!
-    if (kind === THROUGH) { R[7] = 1; accumulateThrough(o, false) }
-    else if (kind === AGAIN_GLASS) { R[7] = lobes[o + L_ALBEDO]! * lobes[o + L_EDGE]!; accumulateThrough(o, false) }
-    else if (kind === SHEET || kind === GLASS) {
-      // on its way out light meets the face at the angle it keeps, as if from outside: so it would after the bend that is left out; films count on the way in
-      const coloured = kind === SHEET || now.outside && lobes[o + L_SPECTRAL] === 1, eta = lobes[o + L_ETA]!
-      if (coloured) { FACET[0] = lobes[o + L_COS]!; dielectricFresnel(o) }
+    const o = l * L_STRIDE
+    const kind = lobes[o + L_KIND]!
+    if (kind === THROUGH) {
+      R[7] = 1
+      accumulateThrough(o, false)
+    } else if (kind === AGAIN_GLASS) {
+      R[7] = lobes[o + L_ALBEDO]! * lobes[o + L_EDGE]!
+      accumulateThrough(o, false)
+    } else if (kind === SHEET || kind === GLASS) {
+      // on its way out light meets the face at the angle it keeps, as if from outside: so it would after the bend
+      // that is left out; films count on the way in
+      const coloured = kind === SHEET || (now.outside && lobes[o + L_SPECTRAL] === 1)
+      const eta = lobes[o + L_ETA]!
+      if (coloured) {
+        FACET[0] = lobes[o + L_COS]!
+        dielectricFresnel(o)
+      }
       R[7] = coloured ? 1 : 1 - fresnelDielectric(lobes[o + L_COS]!, now.outside ? eta : 1 / eta)
       accumulateThrough(o, coloured)
     }

@@ -18,15 +18,16 @@ export const alone = (): Team => ({ hand: 0, hands: 1, words: new Int32Array(TEA
 /** Joins a team. @param words shared by all hands, at least {@link TEAM_WORDS} and one a hand, zero at first */
 export function joinTeam(words: Int32Array, hand: number, hands: number): Team {
   return {
-    hand, hands, words,
+    hand,
+    hands,
+    words,
     meet() {
       const round = Atomics.load(words, 1)
       if (Atomics.add(words, 0, 1) === hands - 1) {
         Atomics.store(words, 0, 0)
         Atomics.add(words, 1, 1)
         Atomics.notify(words, 1)
-      }
-      else while (Atomics.load(words, 1) === round) Atomics.wait(words, 1, round, 50)
+      } else while (Atomics.load(words, 1) === round) Atomics.wait(words, 1, round, 50)
     },
   }
 }

@@ -1,10 +1,23 @@
-/** Exposure in zones: luminance by whole stops from mid grey (18 %), a colour a stop. Common practice; the colours are ours, light where the zone is light. */
+/**
+ * Exposure in zones: luminance by whole stops from mid grey (18 %), a colour a stop. Common practice; the colours
+ * are ours, light where the zone is light.
+ */
 
 /** Stops of the darkest and of the lightest zone; each takes in all beyond it. */
-export const ZONE_FIRST = -6, ZONE_LAST = 3
+export const ZONE_FIRST = -6
+export const ZONE_LAST = 3
 /** sRGB bytes of each zone from the darkest on. */
 export const ZONES: readonly (readonly [number, number, number])[] = [
-  [38, 20, 58], [52, 40, 110], [40, 74, 148], [30, 112, 150], [44, 146, 122], [92, 168, 84], [142, 142, 142], [214, 186, 74], [232, 132, 62], [250, 226, 226],
+  [38, 20, 58],
+  [52, 40, 110],
+  [40, 74, 148],
+  [30, 112, 150],
+  [44, 146, 122],
+  [92, 168, 84],
+  [142, 142, 142],
+  [214, 186, 74],
+  [232, 132, 62],
+  [250, 226, 226],
 ]
 
 /** Zone of a linear Rec.709 luminance, 0 the darkest. Mid grey lies in the middle of its zone. */

@@ -32,9 +32,14 @@ export interface WorldSources {
   compiled?(program: Program): void
 }
 
-/** Builds all that the workers need from a scene's documents: what `render` and the queue of frames compute is the same by construction. */
+/**
+ * Builds all that the workers need from a scene's documents: what `render` and the queue of frames compute is the
+ * same by construction.
+ */
 export function buildWorld(s: WorldSources): World {
-  const keys = [...s.documents.keys()], programs: Program[] = [], textures: (Texture | null)[][] = []
+  const keys = [...s.documents.keys()]
+  const programs: Program[] = []
+  const textures: (Texture | null)[][] = []
   const add = (document: Element, material: string | undefined, key: string | null): number => {
     const program = atTime(compileMaterial(document, material, s.bake), s.time ?? s.scene.time ?? 0)
     s.compiled?.(program)
@@ -42,12 +47,29 @@ export function buildWorld(s: WorldSources): World {
     return programs.push(program) - 1
   }
   for (const key of keys) add(s.documents.get(key)!, s.scene.materials[key]?.material, key)
-  const neutral = add(neutralDocument, undefined, null), hidden = new Set(s.scene.parts.filter(p => p.hidden).map(p => p.name)), geometry = createGeometry(s.model, hidden, s.allocate, s.call)
-  const materialOf = Int32Array.from(geometry.partNames, (name) => {
-    const part = s.scene.parts.find(p => p.name === name), key = part?.material ?? '', document = s.documents.get(key)
+  const neutral = add(neutralDocument, undefined, null)
+  const hidden = new Set(s.scene.parts.filter(p => p.hidden).map(p => p.name))
+  const geometry = createGeometry(s.model, hidden, s.allocate, s.call)
+  const materialOf = Int32Array.from(geometry.partNames, name => {
+    const part = s.scene.parts.find(p => p.name === name)
+    const key = part?.material ?? ''
+    const document = s.documents.get(key)
     if (!document) return neutral
     const own = withValues(document, part!.values)
     return own === document ? keys.indexOf(key) : add(own, s.scene.materials[key]?.material, key)
   })
-  return { geometry, lights: lightsFor(s.rig, file => s.picture(null, file), s.allocate), programs, textures, materialOf, priorityOf: Int32Array.from(geometry.partNames, name => s.scene.parts.find(p => p.name === name)?.priority ?? 0), maxOpaque: s.scene.maxOpaque, maxSpecular: s.scene.maxSpecular, clamp: s.scene.clamp }
+  return {
+    geometry,
+    lights: lightsFor(s.rig, file => s.picture(null, file), s.allocate),
+    programs,
+    textures,
+    materialOf,
+    priorityOf: Int32Array.from(
+      geometry.partNames,
+      name => s.scene.parts.find(p => p.name === name)?.priority ?? 0,
+    ),
+    maxOpaque: s.scene.maxOpaque,
+    maxSpecular: s.scene.maxSpecular,
+    clamp: s.scene.clamp,
+  }
 }

@@ -7,15 +7,19 @@ import type { Picture } from '../formats/image'
 /** What stands in for a missing material: a neutral grey. */
 export const neutralDocument: Element = element('materialx', { version: '1.39', colorspace: 'lin_rec709' }, [
   element('open_pbr_surface', { name: 'grey', type: 'surfaceshader' }, [
-    element('input', { name: 'base_color', type: 'color3', value: '0.5, 0.5, 0.5' }), element('input', { name: 'specular_roughness', type: 'float', value: '0.5' }),
+    element('input', { name: 'base_color', type: 'color3', value: '0.5, 0.5, 0.5' }),
+    element('input', { name: 'specular_roughness', type: 'float', value: '0.5' }),
   ]),
-  element('surfacematerial', { name: 'neutral', type: 'material' }, [element('input', { name: 'surfaceshader', type: 'surfaceshader', nodename: 'grey' })]),
+  element('surfacematerial', { name: 'neutral', type: 'material' }, [
+    element('input', { name: 'surfaceshader', type: 'surfaceshader', nodename: 'grey' }),
+  ]),
 ])
 
 /** Attribute of a surfacematerial: light passes it straight in shadows. */
 export const STRAIGHT = 'wl_straight_shadows'
 /** Whether a material of a document lets light pass straight in shadows. */
-export const passesStraight = (document: Element, material: string): boolean => childNamed(document, material)?.attributes[STRAIGHT] === 'true'
+export const passesStraight = (document: Element, material: string): boolean =>
+  childNamed(document, material)?.attributes[STRAIGHT] === 'true'
 
 /** Compiles a material of a document: the one named, or the first. */
 export function compileMaterial(document: Element, material?: string, bake = false): Program {
@@ -32,7 +36,11 @@ export function compileMaterial(document: Element, material?: string, bake = fal
  * Prepares textures for the images a program reads.
  * @param picture decoded image by file name; undefined when it is missing
  */
-export function texturesFor(program: Program, picture: (file: string) => Picture | undefined, cache: Map<string, Texture> = new Map()): (Texture | null)[] {
+export function texturesFor(
+  program: Program,
+  picture: (file: string) => Picture | undefined,
+  cache: Map<string, Texture> = new Map(),
+): (Texture | null)[] {
   return program.images.map(({ file, colorspace }) => {
     const key = `${colorspace}\n${file}`
     let texture = cache.get(key)

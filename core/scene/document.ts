@@ -16,34 +16,44 @@ export const partSchema = z.object({
 })
 
 /**
- * A scene: model, parts, materials, light rigs and cameras. In files, `model` and the materials' `document` are paths relative to the scene;
- * in a project they are content hashes of assets and keys of material documents.
+ * A scene: model, parts, materials, light rigs and cameras. In files, `model` and the materials' `document` are
+ * paths relative to the scene; in a project they are content hashes of assets and keys of material documents.
  */
 export const sceneSchema = z.object({
   format: z.literal('wavelume-scene'),
   version: z.literal(1),
   model: z.string().max(400),
   parts: z.array(partSchema).max(4096),
-  materials: z.record(z.string().max(120), z.object({
-    /** Path of the MaterialX document. */
-    document: z.string().max(400).optional(),
-    /** Name of the surfacematerial in it; the first one when left out. */
-    material: z.string().max(120).optional(),
-  })).default({}),
+  materials: z
+    .record(
+      z.string().max(120),
+      z.object({
+        /** Path of the MaterialX document. */
+        document: z.string().max(400).optional(),
+        /** Name of the surfacematerial in it; the first one when left out. */
+        material: z.string().max(120).optional(),
+      }),
+    )
+    .default({}),
   rigs: z.array(rigSchema).min(1).max(32),
   /** Name of the rig in use. */
   lights: z.string().max(120),
   cameras: z.array(cameraSchema).max(64).default([]),
   maxOpaque: z.number().int().min(0).max(64).default(8),
   maxSpecular: z.number().int().min(0).max(128).default(24),
-  /** Most that one path may bring after it has scattered, radiance of its brightest component; all of it when left out. Holding fireflies takes light away. */
+  /**
+   * Most that one path may bring after it has scattered, radiance of its brightest component; all of it when left
+   * out. Holding fireflies takes light away.
+   */
   clamp: z.number().min(0).max(1e6).optional(),
   /** EV, for display only. */
   exposure: z.number().min(-20).max(20).default(0),
   /** Seconds at which materials that change over time are shown. */
   time: z.number().min(-1e6).max(1e6).optional(),
   /** Line A–A of the cross-section on the model, world space. */
-  section: z.tuple([z.tuple([z.number(), z.number(), z.number()]), z.tuple([z.number(), z.number(), z.number()])]).optional(),
+  section: z
+    .tuple([z.tuple([z.number(), z.number(), z.number()]), z.tuple([z.number(), z.number(), z.number()])])
+    .optional(),
 })
 
 export type SceneDocument = z.infer<typeof sceneSchema>

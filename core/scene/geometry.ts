@@ -5,7 +5,10 @@ import type { BuildShare } from '../trace/build-share'
 import type { Allocate, Hierarchy } from '../trace/hierarchy'
 import { joinInstances, type Copy } from '../trace/instances'
 
-/** Triangles of a model, ready for tracing and shading. Flat arrays; with a shared allocator, workers use the same memory. */
+/**
+ * Triangles of a model, ready for tracing and shading. Flat arrays; with a shared allocator, workers use the same
+ * memory.
+ */
 export interface Geometry {
   hierarchy: Hierarchy
   /** Three vertices a triangle, original order. */
@@ -27,19 +30,37 @@ export interface Geometry {
  * @param hidden names of parts to leave out
  * @param call asks other threads to help; see {@link buildHierarchy}
  */
-export function createGeometry(model: Model, hidden: ReadonlySet<string> = new Set(), allocate: Allocate = n => new ArrayBuffer(n), call?: (share: BuildShare) => void): Geometry {
-  const parts = model.parts, copied = new Set(parts.flatMap(p => p.copy ? [p.copy.of] : [])), shown = parts.map(p => !hidden.has(p.name))
-  const bodyOf = parts.map((p, i) => p.copy ? p.copy.of : copied.has(i) ? i : -1), bodies = [...new Set(bodyOf.filter((of, i) => of >= 0 && shown[i]))]
+export function createGeometry(
+  model: Model,
+  hidden: ReadonlySet<string> = new Set(),
+  allocate: Allocate = n => new ArrayBuffer(n),
+  call?: (share: BuildShare) => void,
+): Geometry {
+  const parts = model.parts
+  const copied = new Set(parts.flatMap(p => (p.copy ? [p.copy.of] : [])))
+  const shown = parts.map(p => !hidden.has(p.name))
+  const bodyOf = parts.map((p, i) => (p.copy ? p.copy.of : copied.has(i) ? i : -1))
+  const bodies = [...new Set(bodyOf.filter((of, i) => of >= 0 && shown[i]))]
   // what is there once comes first: its hierarchy numbers triangles from the start
-  const stored = [...parts.flatMap((_, i) => bodyOf[i]! < 0 && shown[i] ? [i] : []), ...bodies]
-  let vertices = 0, corners = 0
-  for (const i of stored) { vertices += parts[i]!.position.length / 3; corners += parts[i]!.index.length }
-  const once = stored.length - bodies.length, onceVertices = stored.slice(0, once).reduce((n, i) => n + parts[i]!.position.length, 0)
-  const position = new Float32Array(onceVertices), normal = new Float32Array(allocate(Math.max(4, vertices * 12))), uv = new Float32Array(allocate(Math.max(4, vertices * 8)))
-  const index = new Uint32Array(allocate(Math.max(4, corners * 4))), part = new Uint16Array(allocate(Math.max(4, Math.ceil(corners / 3) * 2)))
-  const coloured = stored.some(i => parts[i]!.colour), colour = new Float32Array(allocate(coloured ? vertices * 16 : 4), 0, coloured ? vertices * 4 : 0).fill(1)
+  const stored = [...parts.flatMap((_, i) => (bodyOf[i]! < 0 && shown[i] ? [i] : [])), ...bodies]
+  let vertices = 0
+  let corners = 0
+  for (const i of stored) {
+    vertices += parts[i]!.position.length / 3
+    corners += parts[i]!.index.length
+  }
+  const once = stored.length - bodies.length
+  const onceVertices = stored.slice(0, once).reduce((n, i) => n + parts[i]!.position.length, 0)
+  const position = new Float32Array(onceVertices)
+  const normal = new Float32Array(allocate(Math.max(4, vertices * 12)))
+  const uv = new Float32Array(allocate(Math.max(4, vertices * 8)))
+  const index = new Uint32Array(allocate(Math.max(4, corners * 4)))
+  const part = new Uint16Array(allocate(Math.max(4, Math.ceil(corners / 3) * 2)))
+  const coloured = stored.some(i => parts[i]!.colour)
+  const colour = new Float32Array(allocate(coloured ? vertices * 16 : 4), 0, coloured ? vertices * 4 : 0).fill(1)
   const starts: number[] = []
-  let v = 0, c = 0
+  let v = 0
+  let c = 0
   stored.forEach((number, k) => {
     const p = parts[number]!
     if (k < once) position.set(p.position, v * 3)
@@ -53,11 +74,32 @@ export function createGeometry(model: Model, hidden: ReadonlySet<string> = new S
     c += p.index.length
   })
   const loose = index.subarray(0, starts[once] ?? corners)
-  return { hierarchy: bodies.length ? joined() : buildHierarchy(position, loose, allocate, call), index, normal, uv, colour, part, partNames: parts.map(p => p.name), partBounds: Float64Array.from(boxesOf(model).flat()) }
+  return {
+    hierarchy: bodies.length ? joined() : buildHierarchy(position, loose, allocate, call),
+    index,
+    normal,
+    uv,
+    colour,
+    part,
+    partNames: parts.map(p => p.name),
+    partBounds: Float64Array.from(boxesOf(model).flat()),
+  }
 
   function joined(): Hierarchy {
     const numberOf = new Map(bodies.map((b, k) => [b, k]))
-    const copies = parts.flatMap((p, i): Copy[] => bodyOf[i]! >= 0 && shown[i] ? [{ body: numberOf.get(bodyOf[i]!)!, transform: p.copy?.transform ?? STILL, part: i }] : [])
-    return joinInstances(loose.length ? buildHierarchy(position, loose, undefined, call) : undefined, bodies.map((b, k) => ({ hierarchy: buildHierarchy(parts[b]!.position, parts[b]!.index, undefined, call), triangle: starts[once + k]! / 3 })), copies, allocate)
+    const copies = parts.flatMap((p, i): Copy[] =>
+      bodyOf[i]! >= 0 && shown[i]
+        ? [{ body: numberOf.get(bodyOf[i]!)!, transform: p.copy?.transform ?? STILL, part: i }]
+        : [],
+    )
+    return joinInstances(
+      loose.length ? buildHierarchy(position, loose, undefined, call) : undefined,
+      bodies.map((b, k) => ({
+        hierarchy: buildHierarchy(parts[b]!.position, parts[b]!.index, undefined, call),
+        triangle: starts[once + k]! / 3,
+      })),
+      copies,
+      allocate,
+    )
   }
 }

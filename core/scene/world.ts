@@ -23,5 +23,10 @@ export interface World {
 
 /** Makes a world's materials ready to run in this thread. */
 export function instantiateMaterials(world: World): Material[] {
-  return world.programs.map((p, i) => ({ shader: instantiate(p, world.textures[i]!), constants: Float64Array.from(p.constants), probes: p.probes, straight: p.straight === true }))
+  return world.programs.map((p, i) => ({
+    shader: instantiate(p, world.textures[i]!),
+    constants: Float64Array.from(p.constants),
+    probes: p.probes,
+    straight: p.straight === true,
+  }))
 }

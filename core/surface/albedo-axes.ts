@@ -1,8 +1,14 @@
-/** Axes of the albedo table: cosine (quadratic towards grazing), roughness √α, and f = (η − 1)/(η + 1) = √F₀. */
+/**
+ * Axes of the albedo table: cosine (quadratic towards grazing), roughness √α, and f = (η − 1)/(η + 1) =
+ * √F₀.
+ */
 export const AXES = { mu: 32, alpha: 24, eta: 16 }
 /** Axes of the table of facets that reflect everything: cosine and α, spaced alike. */
 export const FACET_AXES = { mu: 40, alpha: 40 }
-/** Axes of the table of rough glass seen from either side: cosine, α, and f = (η − 1)/(η + 1) from −{@link F_MAX} to it. */
+/**
+ * Axes of the table of rough glass seen from either side: cosine, α, and f = (η − 1)/(η + 1) from −{@link
+ * F_MAX} to it.
+ */
 export const GLASS_AXES = { mu: 20, alpha: 16, eta: 17 }
 /** Largest f of the table: η about 3. */
 export const F_MAX = 0.5

@@ -1,7 +1,8 @@
 /**
- * How threads share the building of one hierarchy. The memory they work in holds a queue of entries (some triangles to be split): large ones are split once and leave two, smaller
- * ones are built and weighed to their leaves. Whoever has time takes the next: the thread that wants the hierarchy, and any that were called and came, early or late or never.
- * The tree is the same however many work on it.
+ * How threads share the building of one hierarchy. The memory they work in holds a queue of entries (some
+ * triangles to be split): large ones are split once and leave two, smaller ones are built and weighed to their
+ * leaves. Whoever has time takes the next: the thread that wants the hierarchy, and any that were called and came,
+ * early or late or never. The tree is the same however many work on it.
  */
 import { compiledKernel } from './kernel'
 
@@ -26,15 +27,40 @@ export interface Builder {
   build(records: number, nodes: number, scratch: number, used: number, once: number): number
   weigh(nodes: number, from: number, to: number, records: number, sides: number): void
   beginFold(root: number, records: number, order: number, waiting: number): void
-  fold(nodes: number, records: number, wide: number, order: number, slack: number, waiting: number, most: number): number
+  fold(
+    nodes: number,
+    records: number,
+    wide: number,
+    order: number,
+    slack: number,
+    waiting: number,
+    most: number,
+  ): number
 }
 
-/** Words of the control line: hands that came, chunks begun and measured, entries reserved and taken, entries not done yet, nodes of entries split once, nodes in all. */
-const HANDS = 0, CHUNK = 1, MEASURED = 2, RESERVED = 3, TAKEN = 4, OPEN = 5, TOP = 6, USED = 7
-/** Bytes of an entry, where it waits in the scratch, and the word that says that it has been written: see kernel/build.ts. */
-const ENTRY = 48, WAITING = 3 * 512 + 320, READY = 12
+/**
+ * Words of the control line: hands that came, chunks begun and measured, entries reserved and taken, entries not
+ * done yet, nodes of entries split once, nodes in all.
+ */
+const HANDS = 0
+const CHUNK = 1
+const MEASURED = 2
+const RESERVED = 3
+const TAKEN = 4
+const OPEN = 5
+const TOP = 6
+const USED = 7
+/**
+ * Bytes of an entry, where it waits in the scratch, and the word that says that it has been written: see
+ * kernel/build.ts.
+ */
+const ENTRY = 48
+const WAITING = 3 * 512 + 320
+const READY = 12
 /** Most entries, hands, bytes of a hand's scratch, triangles of a chunk that is measured at once. */
-export const MOST_ENTRIES = 4096, MOST_HANDS = 17, SCRATCH = 8192
+export const MOST_ENTRIES = 4096
+export const MOST_HANDS = 17
+export const SCRATCH = 8192
 const CHUNKED = 32768
 /** Triangles of an entry that is not worth a split of its own. */
 const SMALL = 4096
@@ -43,24 +69,31 @@ const PATIENCE = 3000
 
 export const builderIn = (memory: WebAssembly.Memory): Builder | undefined => {
   const module = compiledKernel()
-  return module ? new WebAssembly.Instance(module, { env: { memory } }).exports as unknown as Builder : undefined
+  return module ? (new WebAssembly.Instance(module, { env: { memory } }).exports as unknown as Builder) : undefined
 }
 
 /**
  * Joins a building that another thread has begun.
- * @returns works on it until nothing is left to take or `stop`, asked after each entry, says so; whether there is more to do
+ * @returns works on it until nothing is left to take or `stop`, asked after each entry, says so; whether there is
+ * more to do
  */
 export function joinBuild(s: BuildShare): (stop: () => boolean) => boolean {
-  const b = builderIn(s.memory), work = b && hand(s, b)
+  const b = builderIn(s.memory)
+  const work = b && hand(s, b)
   return stop => work?.(false, stop) === 'stopped'
 }
 
 /**
  * Builds, with whoever comes to help.
  * @param call asks others to {@link joinBuild}
- * @returns how many nodes there are in all, and of those the ones of entries that were split once, which come after all others; undefined where a helper was lost
+ * @returns how many nodes there are in all, and of those the ones of entries that were split once, which come
+ * after all others; undefined where a helper was lost
  */
-export function buildShared(s: BuildShare, b: Builder, call?: (share: BuildShare) => void): { used: number, top: number } | undefined {
+export function buildShared(
+  s: BuildShare,
+  b: Builder,
+  call?: (share: BuildShare) => void,
+): { used: number; top: number } | undefined {
   const words = new Int32Array(s.memory.buffer, s.control, 8)
   Atomics.store(words, OPEN, 1)
   call?.(s)
@@ -68,12 +101,23 @@ export function buildShared(s: BuildShare, b: Builder, call?: (share: BuildShare
 }
 
 /** A hand that works on a building; undefined where there are enough. */
-function hand(s: BuildShare, b: Builder): ((owner: boolean, stop: () => boolean) => 'done' | 'stopped' | 'lost') | undefined {
-  const words = new Int32Array(s.memory.buffer, s.control, 8), ready = new Int32Array(s.memory.buffer, s.queue, MOST_ENTRIES * ENTRY / 4), bytes = new Uint8Array(s.memory.buffer)
-  const number = Atomics.add(words, HANDS, 1), scratch = s.scratch + number * SCRATCH, chunks = Math.ceil(s.count / CHUNKED), small = Math.max(SMALL, s.count >> 7)
+function hand(
+  s: BuildShare,
+  b: Builder,
+): ((owner: boolean, stop: () => boolean) => 'done' | 'stopped' | 'lost') | undefined {
+  const words = new Int32Array(s.memory.buffer, s.control, 8)
+  const ready = new Int32Array(s.memory.buffer, s.queue, (MOST_ENTRIES * ENTRY) / 4)
+  const bytes = new Uint8Array(s.memory.buffer)
+  const number = Atomics.add(words, HANDS, 1)
+  const scratch = s.scratch + number * SCRATCH
+  const chunks = Math.ceil(s.count / CHUNKED)
+  const small = Math.max(SMALL, s.count >> 7)
   if (number >= MOST_HANDS) return undefined
   let patience = PATIENCE
-  const wait = (word: number, value: number): boolean => { if (Atomics.wait(words, word, value, 10) === 'timed-out') patience--; return patience > 0 }
+  const wait = (word: number, value: number): boolean => {
+    if (Atomics.wait(words, word, value, 10) === 'timed-out') patience--
+    return patience > 0
+  }
   return (owner, stop) => {
     for (let k = Atomics.add(words, CHUNK, 1); k < chunks; k = Atomics.add(words, CHUNK, 1)) {
       b.measureTriangles(s.position, s.index, k * CHUNKED, Math.min(s.count, (k + 1) * CHUNKED), s.records)
@@ -81,7 +125,8 @@ function hand(s: BuildShare, b: Builder): ((owner: boolean, stop: () => boolean)
       Atomics.notify(words, MEASURED)
     }
     if (owner) {
-      for (let done = Atomics.load(words, MEASURED); done < chunks; done = Atomics.load(words, MEASURED)) if (!wait(MEASURED, done)) return 'lost'
+      for (let done = Atomics.load(words, MEASURED); done < chunks; done = Atomics.load(words, MEASURED))
+        if (!wait(MEASURED, done)) return 'lost'
       b.enterAll(s.records, s.count, s.root, s.queue)
       publish(0)
       Atomics.store(words, RESERVED, 1)
@@ -92,13 +137,14 @@ function hand(s: BuildShare, b: Builder): ((owner: boolean, stop: () => boolean)
       const entry = take()
       if (entry < 0) {
         const reserved = Atomics.load(words, RESERVED)
-        if (Atomics.load(words, TAKEN) === reserved && Atomics.load(words, OPEN) > 0 && !wait(RESERVED, reserved)) return 'lost'
+        if (Atomics.load(words, TAKEN) === reserved && Atomics.load(words, OPEN) > 0 && !wait(RESERVED, reserved))
+          return 'lost'
         continue
       }
       // its place was reserved before it was written
       while (Atomics.load(ready, (entry * ENTRY + READY) / 4) === 0);
       bytes.copyWithin(scratch + WAITING, s.queue + entry * ENTRY, s.queue + (entry + 1) * ENTRY)
-      split(ready[entry * ENTRY / 4]!, ready[entry * ENTRY / 4 + 1]!)
+      split(ready[(entry * ENTRY) / 4]!, ready[(entry * ENTRY) / 4 + 1]!)
       // who waits for more entries is told when there will be none
       if (Atomics.sub(words, OPEN, 1) === 1) Atomics.notify(words, RESERVED)
       patience = PATIENCE
@@ -106,7 +152,9 @@ function hand(s: BuildShare, b: Builder): ((owner: boolean, stop: () => boolean)
     return 'done'
   }
 
-  function publish(entry: number): void { Atomics.store(ready, (entry * ENTRY + READY) / 4, 1) }
+  function publish(entry: number): void {
+    Atomics.store(ready, (entry * ENTRY + READY) / 4, 1)
+  }
 
   function take(): number {
     for (;;) {
@@ -130,7 +178,11 @@ function hand(s: BuildShare, b: Builder): ((owner: boolean, stop: () => boolean)
     const place = Atomics.add(words, RESERVED, 2)
     Atomics.add(words, OPEN, 2)
     for (let k = 0; k < 2; k++) {
-      bytes.copyWithin(s.queue + (place + k) * ENTRY, scratch + WAITING + k * ENTRY, scratch + WAITING + (k + 1) * ENTRY)
+      bytes.copyWithin(
+        s.queue + (place + k) * ENTRY,
+        scratch + WAITING + k * ENTRY,
+        scratch + WAITING + (k + 1) * ENTRY,
+      )
       publish(place + k)
     }
     Atomics.notify(words, RESERVED)

@@ -9,6 +9,11 @@ import type { Allocate, Hierarchy } from './hierarchy'
  * @param index three vertex numbers a triangle
  * @param call asks other threads to help; see {@link buildByKernel}
  */
-export function buildHierarchy(position: Float32Array, index: Uint32Array, allocate: Allocate = bytes => new ArrayBuffer(bytes), call?: (share: BuildShare) => void): Hierarchy {
+export function buildHierarchy(
+  position: Float32Array,
+  index: Uint32Array,
+  allocate: Allocate = bytes => new ArrayBuffer(bytes),
+  call?: (share: BuildShare) => void,
+): Hierarchy {
   return buildByKernel(position, index, allocate, call) ?? buildPlain(position, index, allocate)
 }

@@ -5,7 +5,13 @@ import { hashOf } from './hash'
 /** Largest asset, bytes. */
 export const LARGEST_ASSET = 256 * 1024 * 1024
 
-const TYPES: Record<string, string> = { png: 'image/png', jpeg: 'image/jpeg', exr: 'image/x-exr', hdr: 'image/vnd.radiance', glb: 'model/gltf-binary' }
+const TYPES: Record<string, string> = {
+  png: 'image/png',
+  jpeg: 'image/jpeg',
+  exr: 'image/x-exr',
+  hdr: 'image/vnd.radiance',
+  glb: 'model/gltf-binary',
+}
 
 /** Type of an asset by its content; undefined for what is not kept. */
 export const assetType = (bytes: Uint8Array): string | undefined => TYPES[sniff(bytes)]
@@ -13,10 +19,16 @@ export const assetType = (bytes: Uint8Array): string | undefined => TYPES[sniff(
 /** Keeps bytes under their content hash. */
 export async function putAsset(db: Knex, bytes: Uint8Array, type: string, name: string): Promise<string> {
   const hash = hashOf(bytes)
-  await db('assets').insert({ hash, type, name: name.slice(0, 200), size: bytes.length, bytes: Buffer.from(bytes) }).onConflict('hash').ignore()
+  await db('assets')
+    .insert({ hash, type, name: name.slice(0, 200), size: bytes.length, bytes: Buffer.from(bytes) })
+    .onConflict('hash')
+    .ignore()
   return hash
 }
 
-export async function getAsset(db: Knex, hash: string): Promise<{ type: string, name: string, bytes: Buffer } | undefined> {
+export async function getAsset(
+  db: Knex,
+  hash: string,
+): Promise<{ type: string; name: string; bytes: Buffer } | undefined> {
   return db('assets').where({ hash }).first('type', 'name', 'bytes')
 }

@@ -10,24 +10,60 @@ import { addFrame, endFrame, frameToCompute, keepSums, listFrames, removeFrame, 
 import { keepProof, listProofs } from './proofs'
 import { getGeometry, putGeometry } from './geometries'
 import { keepDraft, readDraft, removeDraft } from './drafts'
-import { copyProject, createProject, listProjects, listVersions, readProject, renameProject, saveVersion, setDeleted } from './projects'
+import {
+  copyProject,
+  createProject,
+  listProjects,
+  listVersions,
+  readProject,
+  renameProject,
+  saveVersion,
+  setDeleted,
+} from './projects'
 
 const url = process.env.WAVELUME_DATABASE
 const state = (colour: string): ProjectState => ({
-  materials: { Paint: documentOf('m', element('open_pbr_surface', { zeta: '1', name: 's', type: 'surfaceshader', alpha: '2' }, [element('input', { name: 'base_color', type: 'color3', value: colour })])) },
-  scene: { format: 'wavelume-scene', version: 1, model: 'a'.repeat(64), parts: [{ name: '<b>Part</b>', material: 'Paint', hidden: false }], materials: {}, rigs: [rigSchema.parse({ name: 'r', environment: { kind: 'uniform', radiance: [1, 1, 1] } })], lights: 'r', cameras: [], maxOpaque: 8, maxSpecular: 24, exposure: 0 },
+  materials: {
+    Paint: documentOf(
+      'm',
+      element('open_pbr_surface', { zeta: '1', name: 's', type: 'surfaceshader', alpha: '2' }, [
+        element('input', { name: 'base_color', type: 'color3', value: colour }),
+      ]),
+    ),
+  },
+  scene: {
+    format: 'wavelume-scene',
+    version: 1,
+    model: 'a'.repeat(64),
+    parts: [{ name: '<b>Part</b>', material: 'Paint', hidden: false }],
+    materials: {},
+    rigs: [rigSchema.parse({ name: 'r', environment: { kind: 'uniform', radiance: [1, 1, 1] } })],
+    lights: 'r',
+    cameras: [],
+    maxOpaque: 8,
+    maxSpecular: 24,
+    exposure: 0,
+  },
 })
 
 // `./wavelume test` starts PostgreSQL and sets the address.
 describe.skipIf(!url)('the database', () => {
   let db: Knex
-  beforeAll(async () => { db = await openDatabase(url!) })
+  beforeAll(async () => {
+    db = await openDatabase(url!)
+  })
   afterAll(closeDatabase)
 
   it('gives back a project as it was saved, attributes in their order', async () => {
-    const p = await createProject(db, 'Order', state('1, 0, 0')), back = (await readProject(db, p.id))!
+    const p = await createProject(db, 'Order', state('1, 0, 0'))
+    const back = (await readProject(db, p.id))!
     expect(back.state).toEqual(p.state)
-    expect(Object.keys(back.state.materials.Paint!.children[0]!.attributes)).toEqual(['zeta', 'name', 'type', 'alpha'])
+    expect(Object.keys(back.state.materials.Paint!.children[0]!.attributes)).toEqual([
+      'zeta',
+      'name',
+      'type',
+      'alpha',
+    ])
   })
   it('keeps built geometry by model and layout, and newer in place of older', async () => {
     const model = await putAsset(db, new TextEncoder().encode('glTF of geometries'), 'model/gltf-binary', 'g.glb')
@@ -38,51 +74,85 @@ describe.skipIf(!url)('the database', () => {
     expect(await getGeometry(db, model, 5)).toBeUndefined()
     await expect(putGeometry(db, 'f'.repeat(64), 4, Uint8Array.of(1))).rejects.toThrow()
   })
-  it('keeps a frame from asking to picture, its sums while it is computed, and nothing of what nobody wants', async () => {
-    const p = await createProject(db, 'Framed', state('1, 0, 0')), asked = frameSchema.parse({ name: '<i>First</i>', settings: { width: 64, height: 40, passes: 8, camera: { name: 'c', position: [0, 0, 1], target: [0, 0, 0], fov: 30 } }, state: state('1, 0, 0') })
-    const id = (await addFrame(db, p.id, asked))!, mine = async () => (await listFrames(db)).frames.find(f => f.id === id)
-    expect(await mine()).toMatchObject({ name: '<i>First</i>', projectName: 'Framed', status: 'queued', passes: 0, lights: 'r' })
-    // what is saved later does not touch it
-    await saveVersion(db, p.id, 1, state('0, 1, 0'), 'later')
-    expect((await frameToCompute(db, id))!.state).toEqual(state('1, 0, 0'))
-    // sums are taken only while it is computed
-    expect(await keepSums(db, id, 1, Uint8Array.of(1), 0.5)).toBe(false)
-    expect(await sumsOf(db, id)).toBeUndefined()
-    await db('frames').where({ id }).update({ status: 'running' })
-    expect(await keepSums(db, id, 2, Uint8Array.of(1, 2, 3), 0.5)).toBe(true)
-    expect(await keepSums(db, id, 3, Uint8Array.of(4, 5, 6), 0.75)).toBe(true)
-    expect(await sumsOf(db, id)).toEqual({ passes: 3, sums: Uint8Array.of(4, 5, 6) })
-    expect(await mine()).toMatchObject({ passes: 3, seconds: 0.75 })
-    const picture = await putAsset(db, new TextEncoder().encode('EXR'), 'image/x-exr', 'f.exr')
-    await endFrame(db, id, { status: 'done', picture, thumbnail: picture, passes: 8, seconds: 2 })
-    expect(await mine()).toMatchObject({ status: 'done', picture, passes: 8 })
-    expect(await sumsOf(db, id)).toBeUndefined()
-    expect(await stopFrame(db, id)).toBe(false)
-    const other = (await addFrame(db, p.id, asked))!
-    await db('frames').where({ id: other }).update({ status: 'running' })
-    await keepSums(db, other, 1, Uint8Array.of(1), 1)
-    expect(await stopFrame(db, other)).toBe(true)
-    expect(await keepSums(db, other, 2, Uint8Array.of(2), 1)).toBe(false)
-    expect(await sumsOf(db, other)).toBeUndefined()
-    expect([await removeFrame(db, other), await removeFrame(db, other)]).toEqual([true, false])
-    expect(await addFrame(db, '00000000-0000-4000-8000-000000000000', asked)).toBeUndefined()
-    expect(frameSchema.safeParse({ ...asked, settings: { ...asked.settings, width: 8192, height: 8192 } }).error!.issues[0]!.message).toMatch(/4096 × 2304/)
-  })
+  it(
+    'keeps a frame from asking to picture, its sums while it is computed, and nothing of what nobody ' + 'wants',
+    async () => {
+      const p = await createProject(db, 'Framed', state('1, 0, 0'))
+      const asked = frameSchema.parse({
+        name: '<i>First</i>',
+        settings: {
+          width: 64,
+          height: 40,
+          passes: 8,
+          camera: { name: 'c', position: [0, 0, 1], target: [0, 0, 0], fov: 30 },
+        },
+        state: state('1, 0, 0'),
+      })
+      const id = (await addFrame(db, p.id, asked))!
+      const mine = async () => (await listFrames(db)).frames.find(f => f.id === id)
+      expect(await mine()).toMatchObject({
+        name: '<i>First</i>',
+        projectName: 'Framed',
+        status: 'queued',
+        passes: 0,
+        lights: 'r',
+      })
+      // what is saved later does not touch it
+      await saveVersion(db, p.id, 1, state('0, 1, 0'), 'later')
+      expect((await frameToCompute(db, id))!.state).toEqual(state('1, 0, 0'))
+      // sums are taken only while it is computed
+      expect(await keepSums(db, id, 1, Uint8Array.of(1), 0.5)).toBe(false)
+      expect(await sumsOf(db, id)).toBeUndefined()
+      await db('frames').where({ id }).update({ status: 'running' })
+      expect(await keepSums(db, id, 2, Uint8Array.of(1, 2, 3), 0.5)).toBe(true)
+      expect(await keepSums(db, id, 3, Uint8Array.of(4, 5, 6), 0.75)).toBe(true)
+      expect(await sumsOf(db, id)).toEqual({ passes: 3, sums: Uint8Array.of(4, 5, 6) })
+      expect(await mine()).toMatchObject({ passes: 3, seconds: 0.75 })
+      const picture = await putAsset(db, new TextEncoder().encode('EXR'), 'image/x-exr', 'f.exr')
+      await endFrame(db, id, { status: 'done', picture, thumbnail: picture, passes: 8, seconds: 2 })
+      expect(await mine()).toMatchObject({ status: 'done', picture, passes: 8 })
+      expect(await sumsOf(db, id)).toBeUndefined()
+      expect(await stopFrame(db, id)).toBe(false)
+      const other = (await addFrame(db, p.id, asked))!
+      await db('frames').where({ id: other }).update({ status: 'running' })
+      await keepSums(db, other, 1, Uint8Array.of(1), 1)
+      expect(await stopFrame(db, other)).toBe(true)
+      expect(await keepSums(db, other, 2, Uint8Array.of(2), 1)).toBe(false)
+      expect(await sumsOf(db, other)).toBeUndefined()
+      expect([await removeFrame(db, other), await removeFrame(db, other)]).toEqual([true, false])
+      expect(await addFrame(db, '00000000-0000-4000-8000-000000000000', asked)).toBeUndefined()
+      expect(
+        frameSchema.safeParse({ ...asked, settings: { ...asked.settings, width: 8192, height: 8192 } }).error!
+          .issues[0]!.message,
+      ).toMatch(/4096 × 2304/)
+    },
+  )
   it('refuses a save on top of a newer version, and keeps both', async () => {
     const p = await createProject(db, 'Two tabs', state('1, 0, 0'))
     expect(await saveVersion(db, p.id, 1, state('0, 1, 0'), 'first tab')).toEqual({ number: 2 })
-    expect(await saveVersion(db, p.id, 1, state('0, 0, 1'), 'second tab')).toEqual({ conflict: { head: 2, kept: 3 } })
+    expect(await saveVersion(db, p.id, 1, state('0, 0, 1'), 'second tab')).toEqual({
+      conflict: { head: 2, kept: 3 },
+    })
     expect((await readProject(db, p.id))!.state).toEqual(state('0, 1, 0'))
     expect((await readProject(db, p.id, 3))!.state).toEqual(state('0, 0, 1'))
-    expect((await listVersions(db, p.id)).map(v => [v.number, v.aside])).toEqual([[3, true], [2, false], [1, false]])
+    expect((await listVersions(db, p.id)).map(v => [v.number, v.aside])).toEqual([
+      [3, true],
+      [2, false],
+      [1, false],
+    ])
   })
   it('saves at the same moment become one version and one conflict', async () => {
     const p = await createProject(db, 'Race', state('1, 0, 0'))
-    const both = await Promise.all([saveVersion(db, p.id, 1, state('0, 1, 0'), ''), saveVersion(db, p.id, 1, state('0, 0, 1'), '')])
+    const both = await Promise.all([
+      saveVersion(db, p.id, 1, state('0, 1, 0'), ''),
+      saveVersion(db, p.id, 1, state('0, 0, 1'), ''),
+    ])
     expect(both.filter(r => r && 'conflict' in r)).toHaveLength(1)
   })
   it('keeps assets by content, once', async () => {
-    const bytes = new Uint8Array([0x89, 0x50, 0x4e, 0x47, 1, 2, 3]), a = await putAsset(db, bytes, 'image/png', 'a.png'), b = await putAsset(db, bytes, 'image/png', 'b.png')
+    const bytes = new Uint8Array([0x89, 0x50, 0x4e, 0x47, 1, 2, 3])
+    const a = await putAsset(db, bytes, 'image/png', 'a.png')
+    const b = await putAsset(db, bytes, 'image/png', 'b.png')
     expect(a).toBe(b)
     expect(new Uint8Array((await getAsset(db, a))!.bytes)).toEqual(bytes)
   })
@@ -98,7 +168,8 @@ describe.skipIf(!url)('the database', () => {
     expect(await keepDraft(db, '00000000-0000-4000-8000-000000000000', 1, state('0, 1, 0'))).toBe(false)
   })
   it('renames, copies, deletes and brings back', async () => {
-    const p = await createProject(db, 'First name', state('1, 0, 0')), there = async () => (await listProjects(db)).find(x => x.id === p.id)
+    const p = await createProject(db, 'First name', state('1, 0, 0'))
+    const there = async () => (await listProjects(db)).find(x => x.id === p.id)
     await renameProject(db, p.id, 'Second name')
     expect((await there())!.name).toBe('Second name')
     const copy = (await copyProject(db, p.id))!
@@ -111,14 +182,25 @@ describe.skipIf(!url)('the database', () => {
     expect((await readProject(db, p.id))!.state).toEqual(p.state)
   })
   it('gives a project the picture of its newest version', async () => {
-    const thumbnail = await putAsset(db, new Uint8Array([0x89, 0x50, 0x4e, 0x47, 77]), 'image/png', 't'), p = await createProject(db, 'Picture', state('1, 0, 0'))
+    const thumbnail = await putAsset(db, new Uint8Array([0x89, 0x50, 0x4e, 0x47, 77]), 'image/png', 't')
+    const p = await createProject(db, 'Picture', state('1, 0, 0'))
     await saveVersion(db, p.id, 1, state('0, 1, 0'), 'with a picture', thumbnail)
     expect((await listProjects(db)).find(x => x.id === p.id)!.thumbnail).toBe(thumbnail)
     expect((await listVersions(db, p.id))[0]).toMatchObject({ note: 'with a picture', thumbnail })
   })
   it('numbers proofs in order', async () => {
-    const p = await createProject(db, 'Proofs', state('1, 0, 0')), picture = await putAsset(db, new Uint8Array([0x89, 0x50, 0x4e, 0x47, 9]), 'image/png', 'p')
-    for (let i = 0; i < 2; i++) await keepProof(db, p.id, { kind: 'proof', name: `p${i}`, width: 1, height: 1, picture, thumbnail: null, settings: { exposure: 1 } })
+    const p = await createProject(db, 'Proofs', state('1, 0, 0'))
+    const picture = await putAsset(db, new Uint8Array([0x89, 0x50, 0x4e, 0x47, 9]), 'image/png', 'p')
+    for (let i = 0; i < 2; i++)
+      await keepProof(db, p.id, {
+        kind: 'proof',
+        name: `p${i}`,
+        width: 1,
+        height: 1,
+        picture,
+        thumbnail: null,
+        settings: { exposure: 1 },
+      })
     expect((await listProofs(db, p.id)).map(x => x.number)).toEqual([2, 1])
   })
 })
@@ -126,7 +208,10 @@ describe.skipIf(!url)('the database', () => {
 describe('what the server takes', () => {
   it('is checked: scenes of another kind, bad hashes and hostile documents are refused with the place', () => {
     expect(stateSchema.safeParse(state('1, 0, 0')).success).toBe(true)
-    const bad = saveSchema.safeParse({ base: 0, state: { ...state('1, 0, 0'), materials: { X: { tag: 'script src', attributes: {}, children: [] } } } })
+    const bad = saveSchema.safeParse({
+      base: 0,
+      state: { ...state('1, 0, 0'), materials: { X: { tag: 'script src', attributes: {}, children: [] } } },
+    })
     expect(bad.success).toBe(false)
     expect(bad.error!.issues[0]!.path.join('.')).toContain('materials.X')
     expect(starters.every(s => stateSchema.shape.materials.safeParse({ a: s.make() }).success)).toBe(true)

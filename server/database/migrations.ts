@@ -4,12 +4,12 @@ import type { Knex } from 'knex'
  * Tables, in order of making. Documents are `json`, not `jsonb`: the order of attributes is part of what is kept.
  * Everything lies in the database, so a dump is a whole backup.
  */
-const list: { name: string, up(db: Knex): Promise<void>, down(db: Knex): Promise<void> }[] = [
+const list: { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> }[] = [
   {
     name: '001_first_light',
     async up(db) {
       await db.schema
-        .createTable('assets', (t) => {
+        .createTable('assets', t => {
           t.text('hash').primary()
           t.text('type').notNullable()
           t.text('name').notNullable()
@@ -17,16 +17,22 @@ const list: { name: string, up(db: Knex): Promise<void>, down(db: Knex): Promise
           t.binary('bytes').notNullable()
           t.timestamp('created').notNullable().defaultTo(db.fn.now())
         })
-        .createTable('projects', (t) => {
+        .createTable('projects', t => {
           t.uuid('id').primary().defaultTo(db.raw('gen_random_uuid()'))
           t.text('name').notNullable()
           t.integer('head').notNullable()
           t.timestamp('created').notNullable().defaultTo(db.fn.now())
           t.timestamp('updated').notNullable().defaultTo(db.fn.now())
         })
-        .createTable('scenes', (t) => { t.text('hash').primary(); t.json('document').notNullable() })
-        .createTable('materials', (t) => { t.text('hash').primary(); t.json('document').notNullable() })
-        .createTable('versions', (t) => {
+        .createTable('scenes', t => {
+          t.text('hash').primary()
+          t.json('document').notNullable()
+        })
+        .createTable('materials', t => {
+          t.text('hash').primary()
+          t.json('document').notNullable()
+        })
+        .createTable('versions', t => {
           t.uuid('project').notNullable().references('id').inTable('projects').onDelete('CASCADE')
           t.integer('number').notNullable()
           t.integer('parent').notNullable()
@@ -37,15 +43,18 @@ const list: { name: string, up(db: Knex): Promise<void>, down(db: Knex): Promise
           t.timestamp('created').notNullable().defaultTo(db.fn.now())
           t.primary(['project', 'number'])
         })
-        .createTable('version_materials', (t) => {
+        .createTable('version_materials', t => {
           t.uuid('project').notNullable()
           t.integer('number').notNullable()
           t.text('key').notNullable()
           t.text('material').notNullable().references('hash').inTable('materials')
           t.primary(['project', 'number', 'key'])
-          t.foreign(['project', 'number']).references(['project', 'number']).inTable('versions').onDelete('CASCADE')
+          t.foreign(['project', 'number'])
+            .references(['project', 'number'])
+            .inTable('versions')
+            .onDelete('CASCADE')
         })
-        .createTable('proofs', (t) => {
+        .createTable('proofs', t => {
           t.uuid('id').primary().defaultTo(db.raw('gen_random_uuid()'))
           t.uuid('project').notNullable().references('id').inTable('projects').onDelete('CASCADE')
           t.integer('number').notNullable()
@@ -61,16 +70,21 @@ const list: { name: string, up(db: Knex): Promise<void>, down(db: Knex): Promise
         })
     },
     async down(db) {
-      for (const table of ['proofs', 'version_materials', 'versions', 'materials', 'scenes', 'projects', 'assets']) await db.schema.dropTable(table)
+      for (const table of ['proofs', 'version_materials', 'versions', 'materials', 'scenes', 'projects', 'assets'])
+        await db.schema.dropTable(table)
     },
   },
   {
     name: '002_drafts_and_undoable_deletion',
     async up(db) {
       // a deleted project can be brought back
-      await db.schema.alterTable('projects', (t) => { t.timestamp('deleted') })
-      await db.schema.alterTable('versions', (t) => { t.text('thumbnail').references('hash').inTable('assets') })
-      await db.schema.createTable('drafts', (t) => {
+      await db.schema.alterTable('projects', t => {
+        t.timestamp('deleted')
+      })
+      await db.schema.alterTable('versions', t => {
+        t.text('thumbnail').references('hash').inTable('assets')
+      })
+      await db.schema.createTable('drafts', t => {
         t.uuid('project').primary().references('id').inTable('projects').onDelete('CASCADE')
         // version that the draft began from
         t.integer('base').notNullable()
@@ -80,39 +94,48 @@ const list: { name: string, up(db: Knex): Promise<void>, down(db: Knex): Promise
     },
     async down(db) {
       await db.schema.dropTable('drafts')
-      await db.schema.alterTable('versions', (t) => { t.dropColumn('thumbnail') })
-      await db.schema.alterTable('projects', (t) => { t.dropColumn('deleted') })
+      await db.schema.alterTable('versions', t => {
+        t.dropColumn('thumbnail')
+      })
+      await db.schema.alterTable('projects', t => {
+        t.dropColumn('deleted')
+      })
     },
   },
   {
     name: '003_notes_and_stars_of_proofs',
     async up(db) {
-      await db.schema.alterTable('proofs', (t) => {
+      await db.schema.alterTable('proofs', t => {
         t.text('note').notNullable().defaultTo('')
         t.boolean('star').notNullable().defaultTo(false)
       })
     },
     async down(db) {
-      await db.schema.alterTable('proofs', (t) => { t.dropColumn('note'); t.dropColumn('star') })
+      await db.schema.alterTable('proofs', t => {
+        t.dropColumn('note')
+        t.dropColumn('star')
+      })
     },
   },
   {
     name: '004_built_geometry',
     async up(db) {
       // derived from models by our own code, so that a first opening need not build it; can be emptied at any time
-      await db.schema.createTable('geometries', (t) => {
+      await db.schema.createTable('geometries', t => {
         t.text('model').references('hash').inTable('assets').onDelete('CASCADE')
         t.integer('version').notNullable()
         t.binary('bytes').notNullable()
         t.primary(['model', 'version'])
       })
     },
-    async down(db) { await db.schema.dropTable('geometries') },
+    async down(db) {
+      await db.schema.dropTable('geometries')
+    },
   },
   {
     name: '005_frames',
     async up(db) {
-      await db.schema.createTable('frames', (t) => {
+      await db.schema.createTable('frames', t => {
         t.uuid('id').primary().defaultTo(db.raw('gen_random_uuid()'))
         t.uuid('project').notNullable().references('id').inTable('projects').onDelete('CASCADE')
         t.text('name').notNullable()
@@ -129,18 +152,23 @@ const list: { name: string, up(db: Knex): Promise<void>, down(db: Knex): Promise
         t.timestamp('updated').notNullable().defaultTo(db.fn.now())
       })
       // sums of a frame under way: large, written often, and worth no more than the time to compute them again
-      await db.raw('create table frame_sums (frame uuid primary key references frames (id) on delete cascade, passes integer not null, bytes bytea not null)')
-      await db.schema.createTable('frame_workers', (t) => {
+      await db.raw(
+        'create table frame_sums (frame uuid primary key references frames (id) on delete cascade, passes ' +
+          'integer not null, bytes bytea not null)',
+      )
+      await db.schema.createTable('frame_workers', t => {
         t.text('name').primary()
         t.timestamp('seen').notNullable().defaultTo(db.fn.now())
       })
     },
-    async down(db) { for (const table of ['frame_workers', 'frame_sums', 'frames']) await db.schema.dropTable(table) },
+    async down(db) {
+      for (const table of ['frame_workers', 'frame_sums', 'frames']) await db.schema.dropTable(table)
+    },
   },
 ]
 
 export const migrations = {
   getMigrations: async () => list,
-  getMigrationName: (m: typeof list[number]) => m.name,
-  getMigration: async (m: typeof list[number]) => m,
+  getMigrationName: (m: (typeof list)[number]) => m.name,
+  getMigration: async (m: (typeof list)[number]) => m,
 }

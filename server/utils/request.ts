@@ -18,11 +18,17 @@ export const useQueue = (): Promise<PgBoss> => openQueue(databaseUrl())
 export async function bodyOf<T extends z.ZodType>(event: H3Event, schema: T): Promise<z.output<T>> {
   const bytes = await bytesOf(event, 64 * 1024 * 1024, 'The document is larger than 64 MiB.')
   let body: unknown
-  try { body = JSON.parse(bytes.toString('utf8')) }
-  catch { throw createError({ statusCode: 400, message: 'This cannot be kept: body: not JSON' }) }
+  try {
+    body = JSON.parse(bytes.toString('utf8'))
+  } catch {
+    throw createError({ statusCode: 400, message: 'This cannot be kept: body: not JSON' })
+  }
   const checked = schema.safeParse(body)
   if (!checked.success) {
-    const first = checked.error.issues.slice(0, 3).map(i => `${i.path.join('.') || 'body'}: ${i.message}`).join('; ')
+    const first = checked.error.issues
+      .slice(0, 3)
+      .map(i => `${i.path.join('.') || 'body'}: ${i.message}`)
+      .join('; ')
     throw createError({ statusCode: 400, message: `This cannot be kept: ${first}` })
   }
   return checked.data

@@ -1,3 +1,5 @@
 import { stopFrame } from '../../../database/frames'
 
-export default defineEventHandler(async event => ({ stopped: await stopFrame(await useDatabase(), frameId(event)) }))
+export default defineEventHandler(async event => ({
+  stopped: await stopFrame(await useDatabase(), frameId(event)),
+}))

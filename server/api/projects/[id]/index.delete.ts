@@ -1,6 +1,7 @@
 import { setDeleted } from '../../../database/projects'
 
-export default defineEventHandler(async (event) => {
-  if (!await setDeleted(await useDatabase(), projectId(event), true)) throw createError({ statusCode: 404, message: 'There is no such project.' })
+export default defineEventHandler(async event => {
+  if (!(await setDeleted(await useDatabase(), projectId(event), true)))
+    throw createError({ statusCode: 404, message: 'There is no such project.' })
   return { deleted: true }
 })

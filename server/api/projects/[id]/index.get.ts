@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { readProject } from '../../../database/projects'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const query = z.object({ version: z.coerce.number().int().min(1).optional() }).safeParse(getQuery(event))
   if (!query.success) throw createError({ statusCode: 400, message: 'A version is a whole number from 1.' })
   const project = await readProject(await useDatabase(), projectId(event), query.data.version)
