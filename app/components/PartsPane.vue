@@ -8,7 +8,7 @@ import { withValues } from '../../core/scene/part-values'
 import { documentTint } from '../renderer/tint'
 
 const CARRY = 'Drag it onto another part, here or in the picture, to give that the same material'
-const STRAIGHT =
+const PASS_STRAIGHT =
   'Lamps light what lies behind this material as if it did not bend light: quick and quiet, but without ' +
   'caustics, and shadows of rough glass stay sharp. Off, light finds its own way, which takes long'
 const bench = useBench()
@@ -198,7 +198,7 @@ defineExpose({ drop })
           <option v-for="n in 10" :key="n" :value="n - 1">{{ n - 1 }}</option>
         </select>
       </label>
-      <label v-if="glassy" class="small priority" :title="STRAIGHT"
+      <label v-if="glassy" class="small priority" :title="PASS_STRAIGHT"
         >Shadows pass straight
         <input
           type="checkbox"
