@@ -1,3 +1,5 @@
+import { inlineSlotsPlugin } from './scripts/inline-slots.mjs'
+
 // Everything works without a network: no telemetry, no remote fonts, no remote icons.
 const isolation = {
   'Cross-Origin-Opener-Policy': 'same-origin',
@@ -31,7 +33,8 @@ export default defineNuxtConfig({
   compatibilityDate: '2026-01-01',
   nitro: { preset: 'node-server', esbuild: { options: { target: 'node20' } } },
   vite: {
-    worker: { format: 'es' },
+    plugins: [inlineSlotsPlugin()],
+    worker: { format: 'es', plugins: () => [inlineSlotsPlugin()] },
     server: { headers: isolation },
     optimizeDeps: {
       include: [

@@ -4,7 +4,7 @@ import { createTracer, renderTile, type RenderScene } from '../core/render/integ
 import { radiance } from '../core/render/paths'
 import { cameraFrame } from '../core/scene/camera'
 import { instantiateMaterials } from '../core/scene/world'
-import { CHANNELS } from '../core/surface/state'
+import { CHANNELS } from '../core/surface/slots'
 import { benchmarkWorld, VIEW } from './benchmark-scene'
 
 const WIDTH = 64

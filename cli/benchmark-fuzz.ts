@@ -1,11 +1,15 @@
 import { fresnelConductor } from '../core/optics/fresnel'
 import { inputs, pushCoatOver, pushOpenPbr } from '../core/surface/openpbr'
-import { evaluate, value } from '../core/surface/evaluate'
-import { AT, type OpenPbrInput } from '../core/surface/openpbr-inputs'
+import { beginSurface } from '../core/surface/begin'
+import { darkenFrom } from '../core/surface/darken'
+import { evaluate } from '../core/surface/evaluate'
 import { finishSurface } from '../core/surface/finish'
-import { darkenFrom } from '../core/surface/layers'
-import { sample, scattered } from '../core/surface/sample'
-import { basis, beginSurface, CHANNELS, emission, lane, now } from '../core/surface/state'
+import { memory, now, scattered } from '../core/surface/memory'
+import { sample } from '../core/surface/sample'
+import { CHANNELS } from '../core/surface/slots'
+import { AT, type OpenPbrInput } from '../core/surface/openpbr-inputs'
+
+const { basis, emission, lane, value } = memory
 
 let state = 1
 /** 32 random bits (xorshift, Marsaglia 2003). */

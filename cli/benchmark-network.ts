@@ -2,8 +2,11 @@ import { addNode, connect, setValue } from '../core/network/edit'
 import { emptyDocument, type Element } from '../core/network/document'
 import { compileNetwork } from '../core/network/compile'
 import { instantiate } from '../core/network/instantiate'
-import { noise3, T } from '../core/nodes/noise'
+import { noise3 } from '../core/nodes/noise'
 import { resolve, type Op } from '../core/network/resolve'
+import { memory } from '../core/nodes/memory'
+
+const { result } = memory
 
 /**
  * A network of 100 nodes as masks are built: four branches, each a noise of its own scale through twenty-two
@@ -276,7 +279,7 @@ export function benchmarkNetwork(): unknown {
   for (let round = 0; round < 7; round++) {
     const [a, sa] = time(() => {
       shader.value(S, C)
-      return T[0]!
+      return result[0]!
     })
     const [b, sb] = time(() => run(S))
     difference = Math.abs(sa - sb) / Math.max(1, Math.abs(sb))

@@ -1,11 +1,13 @@
 import { instantiate } from '../core/network/instantiate'
 import { MAX_PROBES, POINT, POINT_STRIDE } from '../core/network/shading-point'
-import { T } from '../core/nodes/noise'
 import { fillPoint } from '../core/render/hit'
 import { createProbes } from '../core/render/probes'
 import type { Geometry } from '../core/scene/geometry'
 import { castClosest, createRayBatch } from '../core/trace/cast'
 import type { ProfileAnswer, ProfileRequest } from './protocol'
+import { memory } from '../core/nodes/memory'
+
+const { result } = memory
 
 /**
  * Probe patterns averaged at each point: a mask of a noisy curvature is judged by its mean, as the render shows
@@ -45,7 +47,7 @@ export function profileAlong(geometry: Geometry, r: ProfileRequest): ProfileAnsw
           probes.answer(geometry.hierarchy)
         }
         shader.value(S, C)
-        values[p]![i]! += T[0]! / patterns
+        values[p]![i]! += result[0]! / patterns
       }
     })
   }

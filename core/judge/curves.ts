@@ -4,8 +4,11 @@
  */
 import { GRID_END, GRID_START } from '../colour/grid'
 import type { Shader } from '../network/instantiate'
-import { evaluate, value } from '../surface/evaluate'
+import { evaluate } from '../surface/evaluate'
+import { memory } from '../surface/memory'
 import { load, measure, seen } from './measure'
+
+const { value } = memory
 
 export interface CurveRequest {
   /** Angle of incidence, degrees from the normal, 0 up to 90. */

@@ -13,42 +13,19 @@ import { transform, xyzToRec709 } from '../colour/rgb'
 import { basisB, basisG, basisR } from '../colour/upsample'
 import type { Shader } from '../network/instantiate'
 import { POINT_STRIDE } from '../network/shading-point'
-import { fresnelDielectric } from '../optics/fresnel'
 import { hash2 } from '../render/hash'
-import { evaluate, value } from '../surface/evaluate'
+import { beginSurface } from '../surface/begin'
+import { evaluate } from '../surface/evaluate'
 import { finishSurface } from '../surface/finish'
+import { lobeOfKind } from '../surface/lobes/dispatch'
+import { PASSAGE } from '../surface/lobe'
+import { memory, now, scattered } from '../surface/memory'
+import { sample, sampleLobe } from '../surface/sample'
+import { CHANNELS, LOBE } from '../surface/slots'
 import { scatterPhase } from '../render/media'
-import { dielectricFresnel, FACET, reflectChance } from '../surface/fresnel'
 import { settleInterior } from '../surface/inside'
-import { sample, sampleLobe, scattered } from '../surface/sample'
-import {
-  AGAIN_GLASS,
-  basis,
-  beginSurface,
-  below,
-  belowAlbedo,
-  CHANNELS,
-  GLASS,
-  interior,
-  interiorAlbedo,
-  L_ALPHA,
-  L_COS,
-  L_ETA,
-  L_KIND,
-  L_NX,
-  L_NY,
-  L_NZ,
-  L_PICK,
-  L_SPECTRAL,
-  L_STRIDE,
-  lane,
-  lobes,
-  now,
-  SHEET,
-  THROUGH,
-  TRANSLUCENT,
-  WALK,
-} from '../surface/state'
+
+const { basis, below, belowAlbedo, interior, interiorAlbedo, lane, lobes, value } = memory
 
 export interface MeasureOptions {
   /** Degrees from the normal. */
@@ -202,18 +179,18 @@ function directional(
       const lobeCount = now.lobes
       let target = (i + random(i, 0)) / n
       let l = 0
-      while (l < lobeCount - 1 && target >= lobes[l * L_STRIDE + L_PICK]!)
-        target -= lobes[l++ * L_STRIDE + L_PICK]!
-      const o = l * L_STRIDE
-      const pick = lobes[o + L_PICK]!
-      const kind = lobes[o + L_KIND]!
-      const both = kind === GLASS || kind === SHEET
+      while (l < lobeCount - 1 && target >= lobes[l * LOBE.stride + LOBE.pick]!)
+        target -= lobes[l++ * LOBE.stride + LOBE.pick]!
+      const o = l * LOBE.stride
+      const pick = lobes[o + LOBE.pick]!
+      const chance = lobeOfKind(lobes[o + LOBE.kind]!).chance
+      const both = chance !== undefined
       for (let branch = 0; branch < (both ? 2 : 1); branch++) {
         if (branch === 1) seen(shader, C, sin, 0, -side * cos)
         if (!sampleLobe(l, both ? (branch === 0 ? -1 : 2) : random(i, 3), random(i, 1), random(i, 2))) continue
         let probability = 1
         if (both) {
-          const F = chanceAt(o)
+          const F = chance(o)
           probability = branch === 0 ? F : 1 - F
         }
         if (scattered.smooth) for (let k = 0; k < 4; k++) value[k]! /= pick
@@ -228,12 +205,9 @@ function directional(
           for (let k = 0; k < 4; k++) R[k]! += weight[k]!
           continue
         }
-        const scatters = now.fills === 2 && kind !== THROUGH && kind !== TRANSLUCENT
-        const walks = kind === WALK
-        if (
-          (!walks && !(kind === GLASS || kind === AGAIN_GLASS)) ||
-          (!walks && options.slab === undefined && !scatters)
-        ) {
+        const scatters = now.fills === 2 && scattered.passage !== PASSAGE.far
+        const walks = scattered.passage === PASSAGE.walk
+        if (scattered.passage === PASSAGE.far || (!walks && options.slab === undefined && !scatters)) {
           for (let k = 0; k < 4; k++) T[k]! += weight[k]!
           continue
         }
@@ -283,34 +257,6 @@ function directional(
     T: [0, 1, 2, 3].map(k => sum[8 + k]! / n),
     error: mean.map((m, k) => (n > 1 ? Math.sqrt(Math.max(0, sum[4 + k]! / n - m * m) / (n - 1)) : 0)),
   }
-}
-
-/**
- * Chance with which the lobe at o, which both reflects and transmits, would have taken the direction just drawn
- * from it for a reflection: at its facet.
- */
-function chanceAt(o: number): number {
-  const eta = lobes[o + L_ETA]!
-  const sheet = lobes[o + L_KIND] === SHEET
-  let cos = lobes[o + L_COS]!
-  if (lobes[o + L_ALPHA]! > 0) {
-    let { x, y, z } = scattered
-    if (scattered.transmitted && sheet) {
-      const along = 2 * (x * lobes[o + L_NX]! + y * lobes[o + L_NY]! + z * lobes[o + L_NZ]!)
-      x -= along * lobes[o + L_NX]!
-      y -= along * lobes[o + L_NY]!
-      z -= along * lobes[o + L_NZ]!
-    }
-    const t = scattered.transmitted && !sheet ? eta : 1
-    const hx = now.ox + t * x
-    const hy = now.oy + t * y
-    const hz = now.oz + t * z
-    cos = Math.min(1, Math.abs(hx * now.ox + hy * now.oy + hz * now.oz) / Math.hypot(hx, hy, hz))
-  }
-  if (!sheet && lobes[o + L_SPECTRAL] !== 1) return fresnelDielectric(cos, eta)
-  FACET[0] = cos
-  dielectricFresnel(o)
-  return reflectChance()
 }
 
 /** Whether the material's glass refracts each wavelength its own way: then they are measured one at a time. */

@@ -15,11 +15,14 @@ import type { Shader } from '../network/instantiate'
 import { fillPoint } from '../render/hit'
 import type { Geometry } from '../scene/geometry'
 import { partAt, storedByPart } from '../scene/part-places'
-import { basis, beginSurfaceAt, emission } from '../surface/state'
+import { beginSurfaceAt } from '../surface/begin'
+import { memory } from '../surface/memory'
 import { createRayBatch } from '../trace/cast'
 import { FIRST } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
 import { placesOfParts } from './places'
+
+const { basis, emission } = memory
 
 /**
  * Words of a tree node: centre and squared radius of its sphere, power, number of its first child (the second

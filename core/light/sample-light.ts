@@ -11,12 +11,13 @@
  */
 import { CIRCLE, onCircle } from '../surface/circle'
 import { orthonormal } from '../surface/orthonormal'
-import { value } from '../surface/evaluate'
-import { basis } from '../surface/state'
+import { memory } from '../surface/memory'
 import { POINT } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
 import { emissionLight, lightCount, PANEL, type Lights } from './lights'
 import { drawnEmitter, emittersWeight, sampleEmitters } from './sample-emitters'
+
+const { basis, value } = memory
 
 /** Result of {@link sampleLight} and {@link environmentRadiance}. */
 export const lit = {

@@ -79,10 +79,10 @@ function emitLobe(
    * A layer of what the lobe of index eta lets through, for its base. Coverage is relative to the share of the
    * surface this lies in.
    */
-  const letThrough = (eta: string, alpha: string, open = `layerQ(${chain})`) => {
+  const letThrough = (eta: string, alpha: string, open = `pushLayer(${chain})`) => {
     const under = c.unique('y')
     block.items.push(
-      `Q[3] = ${alpha}; Q[4] = ${eta}; Q[8] = ${weight} > 0 ? ${w} / ${weight} : 0; Q[9] = 1; Q[10] = 1; Q[11] = 1;`,
+      `setCover(${alpha}, ${eta}, ${weight} > 0 ? ${w} / ${weight} : 0);`,
       `const ${under} = ${open};`,
     )
     return under
@@ -91,9 +91,9 @@ function emitLobe(
   const facets = (weights: readonly string[], eta: string) => {
     const r = arg('roughness')
     const alpha = local(r.length > 1 ? `Math.sqrt(Math.max(0, ${r[0]} * ${r[1]}))` : `${r[0]} * ${r[0]}`)
-    block.items.push(`setQ(${weights.join(', ')}, ${alpha}, ${eta}, ${n});`)
+    block.items.push(`setSpec(${weights.join(', ')}, ${alpha}, ${eta}, ${n});`)
     if (r.length > 1 && c.mentions(op, 'roughness'))
-      block.items.push(`if (${r[0]} !== ${r[1]}) grainQ(${r[0]}, ${r[1]}, ${arg('tangent').join(', ')});`)
+      block.items.push(`if (${r[0]} !== ${r[1]}) setGrain(${r[0]}, ${r[1]}, ${arg('tangent').join(', ')});`)
     emitFilm(op, block, c)
     return alpha
   }
@@ -121,14 +121,14 @@ function emitLobe(
           colours.map(t => `${w} * ${t}`),
           eta,
         )
-        block.items.push(`reflectQ(${above});`)
+        block.items.push(`pushReflection(${above});`)
         return letThrough(eta, alpha)
       }
       if (mode === 'T')
         c.fault(op, 'a dielectric that only transmits reflects here too: light would be lost otherwise', 'warning')
       facets([w, w, w], eta)
       block.items.push(
-        `if (now.thin) sheetQ(${above}, ${colours.join(', ')}); else glassQ(${above}, ${colours.join(', ')}, 0);`,
+        `if (now.thin) pushSheet(${above}, ${colours.join(', ')}); else pushGlass(${above}, ${colours.join(', ')}, 0);`,
       )
       return above
     }
@@ -140,7 +140,7 @@ function emitLobe(
       const facing = n3.map((x, i) => local(`fresnelConductor(1, ${x}, ${k3[i]})`))
       const edge = n3.map((x, i) => local(`edgeTint(${x}, ${k3[i]})`))
       facets(plain, '1')
-      block.items.push(`metalQ(${above}, ${[...facing, ...edge].join(', ')});`)
+      block.items.push(`pushMetal(${above}, ${[...facing, ...edge].join(', ')});`)
       return above
     }
     case 'generalized_schlick_bsdf': {
@@ -157,18 +157,18 @@ function emitLobe(
       const eta = local(`(s => (1 + s) / (1 - s))(Math.sqrt(Math.min(0.98, (${f0.join(' + ')}) / 3)))`)
       if (passes) {
         facets([w, w, w], eta)
-        block.items.push(`if (now.thin) sheetQ(${above}, 1, 1, 1); else glassQ(${above}, 1, 1, 1, 0);`)
+        block.items.push(`if (now.thin) pushSheet(${above}, 1, 1, 1); else pushGlass(${above}, 1, 1, 1, 0);`)
         return above
       }
       const alpha = facets(plain, '1')
       const f90 = arg('color90').map(x => local(`unit(${x})`))
       const exponent = `Math.max(${covers ? 5 : 0.1}, ${arg('exponent')[0]})`
-      if (mentioned) block.items.push(`riseQ(${[...f90, exponent].join(', ')});`)
-      block.items.push(`metalQ(${above}, ${[...f0, ...f82].join(', ')});`)
+      if (mentioned) block.items.push(`setRise(${[...f90, exponent].join(', ')});`)
+      block.items.push(`pushMetal(${above}, ${[...f0, ...f82].join(', ')});`)
       return letThrough(
         eta,
         alpha,
-        `riseLayerQ(${chain}, Math.max(${f0.join(', ')}), Math.max(${f90.join(', ')}))`,
+        `pushRiseLayer(${chain}, Math.max(${f0.join(', ')}), Math.max(${f90.join(', ')}))`,
       )
     }
     case 'sheen_bsdf': {
@@ -215,9 +215,5 @@ export function emitFilm(op: Op, block: Block, c: ClosureCompiler): void {
     ? (['film_thickness', 'film_ior'] as const)
     : (['thinfilm_thickness', 'thinfilm_ior'] as const)
   if (!c.mentions(op, thickness)) return
-  const d = c.unique('d')
-  block.items.push(
-    `const ${d} = ${c.arg(op, thickness, block)[0]};`,
-    `Q[16] = ${d} > 0 ? 1 : 0; Q[17] = Math.max(1, ${c.arg(op, ior, block)[0]}); Q[18] = ${d}; Q[19] = now.surround;`,
-  )
+  block.items.push(`setFilm(${c.arg(op, thickness, block)[0]}, ${c.arg(op, ior, block)[0]});`)
 }

@@ -73,7 +73,7 @@ function emitLeaf(op: Op, block: Block, layer: string, w: string, c: ClosureComp
   const arg = (name: string) => c.arg(op, name, block)
   if (op.category === 'open_pbr_surface') {
     for (const name of passed(op, c))
-      arg(name).forEach((expression, k) => block.items.push(`P[${AT[name] + k}] = ${expression};`))
+      arg(name).forEach((expression, k) => block.items.push(`openPbr[${AT[name] + k}] = ${expression};`))
     block.items.push(`pushOpenPbr(${layer}, ${w});`)
   } else if (op.category === 'wl_metal') {
     const name = c.text(op, 'metal')
@@ -82,11 +82,14 @@ function emitLeaf(op: Op, block: Block, layer: string, w: string, c: ClosureComp
       c.fault(op, `there is no measured metal of that name; known are ${CONDUCTOR_NAMES.join(', ')}`)
       return
     }
-    block.items.push(`setQ(${w}, ${w}, ${w}, unit(${arg('roughness')[0]}) ** 2, 1, ${arg('normal').join(', ')});`)
+    block.items.push(
+      `setSpec(${w}, ${w}, ${w}, unit(${arg('roughness')[0]}) ** 2, 1, ${arg('normal').join(', ')});`,
+    )
     emitGrain(op, block, c)
     emitFilm(op, block, c)
     block.items.push(
-      `conductorQ(${layer}, ${table}, metalRGB[${table * 3}], metalRGB[${table * 3 + 1}], metalRGB[${table * 3 + 2}]);`,
+      `pushConductor(${layer}, ${table}, metalRGB[${table * 3}], metalRGB[${table * 3 + 1}], ` +
+        `metalRGB[${table * 3 + 2}]);`,
     )
   } else if (op.category === 'wl_glass') {
     const name = c.text(op, 'glass')
@@ -96,7 +99,8 @@ function emitLeaf(op: Op, block: Block, layer: string, w: string, c: ClosureComp
       return
     }
     block.items.push(
-      `setQ(${w}, ${w}, ${w}, unit(${arg('roughness')[0]}) ** 2, glassIndex[${table}], ${arg('normal').join(', ')});`,
+      `setSpec(${w}, ${w}, ${w}, unit(${arg('roughness')[0]}) ** 2, glassIndex[${table}], ` +
+        `${arg('normal').join(', ')});`,
     )
     emitFilm(op, block, c)
     const spreads = c.mentions(op, 'dispersion') ? `${arg('dispersion')[0]} > 0.5` : 'true'
@@ -104,7 +108,7 @@ function emitLeaf(op: Op, block: Block, layer: string, w: string, c: ClosureComp
       .map(x => `unit(${x})`)
       .join(', ')
     const push = (tint: string) =>
-      `if (${spreads}) measuredGlassQ(${layer}, ${table}, ${tint}); else glassQ(${layer}, ${tint}, 0);`
+      `if (${spreads}) pushMeasuredGlass(${layer}, ${table}, ${tint}); else pushGlass(${layer}, ${tint}, 0);`
     if (c.mentions(op, 'depth')) {
       const depth = c.unique('d')
       block.items.push(
@@ -165,9 +169,7 @@ function emitLeaf(op: Op, block: Block, layer: string, w: string, c: ClosureComp
 function emitGrain(op: Op, block: Block, c: ClosureCompiler): void {
   if (!c.mentions(op, 'anisotropy')) return
   const t = c.arg(op, 'tangent', block)
-  block.items.push(
-    `Q[12] = unit(${c.arg(op, 'anisotropy', block)[0]}); Q[13] = ${t[0]}; Q[14] = ${t[1]}; Q[15] = ${t[2]};`,
-  )
+  block.items.push(`setAnisotropy(unit(${c.arg(op, 'anisotropy', block)[0]}), ${t.join(', ')});`)
 }
 
 function emitEmission(

@@ -194,7 +194,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
         }
     }
     emitFeeders(op, new Set(inputs.map(i => i[0])))
-    inputs.forEach(([input, k], i) => body.push(`T[${i}] = ${argument(op, input)[k] ?? '0'};`))
+    inputs.forEach(([input, k], i) => body.push(`result[${i}] = ${argument(op, input)[k] ?? '0'};`))
     components = outer
     functions.push(
       `const ${scratch} = new Float64Array(stride);`,
@@ -212,7 +212,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
       lines.push(`${name}(${point}, C);`)
       values.forEach((v, i) => {
         v[at] = unique('v')
-        lines.push(`const ${v[at]} = T[${i}];`)
+        lines.push(`const ${v[at]} = result[${i}];`)
       })
     }
     call(0, 'S')
@@ -314,7 +314,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
   let value: string[] = []
   if (root && size > 0) {
     const c = components.get(root)!
-    value = [...lines, ...c.map((e, k) => `T[${k}] = ${e};`)]
+    value = [...lines, ...c.map((e, k) => `result[${k}] = ${e};`)]
     lines = [
       ...lines,
       c.length >= 3

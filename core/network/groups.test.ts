@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest'
-import { T } from '../nodes/noise'
 import { mtlx, valueAt } from '../testing/setup'
 import { compileNetwork } from './compile'
 import { childNamed, findElement, nameOf, type Element } from './document'
 import { EditError } from './edit'
 import { connectAcross, groupNodes, ungroup } from './groups'
 import { instantiate } from './instantiate'
+import { memory } from '../nodes/memory'
+
+const { result } = memory
 
 const wire = (name: string, type: string, from: string, more = '') =>
   `<input name="${name}" type="${type}" nodename="${from}" ${more}/>`
@@ -28,7 +30,7 @@ function values(d: Element, root = 'end'): number[] {
   return [
     [0.2, 0.9],
     [0.7, 0.1],
-  ].map(([u, v]) => valueAt(run, C, T, u!, v!)[0]!)
+  ].map(([u, v]) => valueAt(run, C, result, u!, v!)[0]!)
 }
 /** 3u · (v + 3u) */
 const EXPECTED = [

@@ -12,34 +12,34 @@ import {
   noise2v,
   noise3,
   noise3v,
-  T,
   worley2,
   worley3,
 } from '../nodes/noise'
-import { edgeTint, pushConicalEmission, pushEmission, tap } from '../surface/finish'
+import { darkenFrom } from '../surface/darken'
+import { edgeTint } from '../surface/edge-tint'
+import { pushConicalEmission, pushEmission, tap } from '../surface/emission'
+import { pushFuzzLayer, pushLayer, pushRiseLayer } from '../surface/layers'
+import { pushConductor } from '../surface/lobes/conductor'
+import { pushFuzz } from '../surface/lobes/fuzz'
+import { pushGlass, pushMeasuredGlass } from '../surface/lobes/glass'
+import { pushMetal } from '../surface/lobes/metal'
+import { pushReflection } from '../surface/lobes/reflection'
+import { pushRoughDiffuse } from '../surface/lobes/rough-diffuse'
+import { pushSheet } from '../surface/lobes/sheet'
+import { pushThrough } from '../surface/lobes/through'
+import { pushTranslucent } from '../surface/lobes/translucent'
+import { pushWalk } from '../surface/lobes/walk'
+import { now } from '../surface/memory'
+import { setAnisotropy, setCover, setFilm, setGrain, setRise, setSpec } from '../surface/spec'
 import { setCoefficients, setInterior } from '../surface/inside'
-import { darkenFrom, layerQ, pushFuzzLayer, riseLayerQ } from '../surface/layers'
-import {
-  conductorQ,
-  glassQ,
-  grainQ,
-  measuredGlassQ,
-  metalQ,
-  pushFuzz,
-  pushRoughDiffuse,
-  pushThrough,
-  pushTranslucent,
-  pushWalk,
-  reflectQ,
-  riseQ,
-  sheetQ,
-} from '../surface/lobes'
-import { inputs as P, pushCoatOver, pushOpenPbr } from '../surface/openpbr'
-import { now, Q, setQ } from '../surface/state'
-import { curve, K, ramp } from '../nodes/points'
+import { inputs as openPbr, pushCoatOver, pushOpenPbr } from '../surface/openpbr'
+import { curve, ramp } from '../nodes/points'
 import type { Program } from './compile'
 import { POINT, POINT_STRIDE } from './shading-point'
 import { lookUp, type Texture } from './texture'
+import { memory } from '../nodes/memory'
+
+const { knots, result } = memory
 
 /** Smallest step of a slope, metres: far below what any pixel shows, far above what double precision loses. */
 const LEAST_STEP = 1e-7
@@ -69,7 +69,7 @@ export interface Shader {
   requests(S: Float64Array, C: Float64Array, R: Float64Array): void
   /** Pushes the surface at S. */
   shade(S: Float64Array, C: Float64Array): void
-  /** Writes the value at S to {@link T}, for roots that give numbers. */
+  /** Writes the value at S to `memory.result`, for roots that give numbers. */
   value(S: Float64Array, C: Float64Array): void
 }
 
@@ -77,14 +77,14 @@ const unit = (x: number): number => (x > 0 ? (x < 1 ? x : 1) : 0)
 
 /** What generated code may call. */
 const LIBRARY = {
-  T,
-  P,
+  result,
+  openPbr,
   now,
   beside,
   stride: POINT_STRIDE,
   ramp,
   curve,
-  K,
+  knots,
   metalRGB: conductorRGB,
   unit,
   smoothstep,
@@ -106,19 +106,21 @@ const LIBRARY = {
   fresnelConductor,
   edgeTint,
   glassIndex,
-  Q,
-  setQ,
+  setAnisotropy,
+  setCover,
+  setFilm,
+  setSpec,
   pushOpenPbr,
   pushCoatOver,
   pushRoughDiffuse,
-  reflectQ,
-  riseQ,
-  glassQ,
-  measuredGlassQ,
-  sheetQ,
-  metalQ,
-  conductorQ,
-  grainQ,
+  pushReflection,
+  setRise,
+  pushGlass,
+  pushMeasuredGlass,
+  pushSheet,
+  pushMetal,
+  pushConductor,
+  setGrain,
   pushFuzz,
   pushFuzzLayer,
   pushWalk,
@@ -126,8 +128,8 @@ const LIBRARY = {
   pushThrough,
   setInterior,
   setCoefficients,
-  layerQ,
-  riseLayerQ,
+  pushLayer,
+  pushRiseLayer,
   pushEmission,
   pushConicalEmission,
   darkenFrom,

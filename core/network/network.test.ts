@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { T } from '../nodes/noise'
 import { mtlx, valueAt } from '../testing/setup'
 import { atTime, compileNetwork } from './compile'
 import { childNamed, type Element } from './document'
 import { instantiate } from './instantiate'
 import { createTexture, type Texture } from './texture'
+import { memory } from '../nodes/memory'
+
+const { result } = memory
 
 const input = (name: string, type: string, value: string) =>
   `<input name="${name}" type="${type}" value="${value}"/>`
@@ -16,7 +18,7 @@ const node = (tag: string, type: string, ...inputs: string[]) =>
 function evaluate(document: Element, root = 'n', u = 0.3, v = 0.6, images: (Texture | null)[] = []): number[] {
   const p = compileNetwork(document, root)
   expect(p.faults.filter(f => f.severity === 'error')).toEqual([])
-  return valueAt(instantiate(p, images), Float64Array.from(p.constants), T, u, v).slice(0, p.size)
+  return valueAt(instantiate(p, images), Float64Array.from(p.constants), result, u, v).slice(0, p.size)
 }
 
 /** Every case worked by hand from the formula in the MaterialX 1.39 specification. */
@@ -213,7 +215,7 @@ describe('graphs', () => {
     )
     const p = compileNetwork(d, 'n')
     expect(p.faults[0]!.message).toContain('loop')
-    expect(valueAt(instantiate(p, []), Float64Array.from(p.constants), T, 0, 0)[0]).toBe(5)
+    expect(valueAt(instantiate(p, []), Float64Array.from(p.constants), result, 0, 0)[0]).toBe(5)
   })
   it('faults on a wrong type name both ends and the remedy', () => {
     const p = compileNetwork(
@@ -293,7 +295,7 @@ describe('time', () => {
     for (const bake of [false, true]) {
       const p = atTime(compileNetwork(mtlx(body), 'n', { bake }), 2.5)
       const shader = instantiate(p, [])
-      expect(valueAt(shader, Float64Array.from(p.constants), T, 0.5, 0.5)[0]).toBe(7.5)
+      expect(valueAt(shader, Float64Array.from(p.constants), result, 0.5, 0.5)[0]).toBe(7.5)
     }
     const plain = compileNetwork(mtlx('<constant name="n" type="float"/>'), 'n')
     expect(atTime(plain, 4)).toBe(plain)

@@ -2,7 +2,7 @@
  * Edits of the points of our ramp and curve nodes: the inputs `count`, `position1…` and `color1…` or
  * `value1…`. Wires on a point move with it.
  */
-import { MOST_POINTS } from '../nodes/points'
+import { MOST_POINTS } from '../nodes/memory'
 import { element, findElement, inputOf, nameOf, type Element } from './document'
 import { changeElement, definitionOf, EditError, setValue } from './edit'
 import { COMPONENTS, formatValue, parseValue } from './types'

@@ -1,5 +1,7 @@
 import { acescgToRec709, decodeSRGB, displayP3ToRec709 } from '../colour/rgb'
-import { T } from '../nodes/noise'
+import { memory } from '../nodes/memory'
+
+const { result } = memory
 
 /**
  * An image ready for look-ups: four components a pixel, row 0 at the top (v = 1). Eight-bit images keep their
@@ -119,7 +121,7 @@ function wrap(i: number, n: number, mode: number): number {
 }
 
 /**
- * Looks up an image at (u, v), v running up, into {@link T}.
+ * Looks up an image at (u, v), v running up, into `memory.result`.
  * @param closest nearest pixel instead of bilinear
  * @param d0 default outside the image in the constant mode, and where the image is missing
  */
@@ -141,10 +143,10 @@ export function lookUp(
     (modeU === 0 && (u < 0 || u > 1)) ||
     (modeV === 0 && (v < 0 || v > 1))
   ) {
-    T[0] = d0
-    T[1] = d1
-    T[2] = d2
-    T[3] = d3
+    result[0] = d0
+    result[1] = d1
+    result[2] = d2
+    result[3] = d3
     return
   }
   const { width, height, data, table } = image
@@ -155,7 +157,7 @@ export function lookUp(
     const j = wrap(Math.floor(y), height, modeV || 1)
     const o = (j * width + i) * 4
     for (let k = 0; k < 4; k++)
-      T[k] = table === null ? data[o + k]! : k === 3 ? data[o + 3]! / 255 : table[data[o + k]!]!
+      result[k] = table === null ? data[o + k]! : k === 3 ? data[o + 3]! / 255 : table[data[o + k]!]!
     return
   }
   x -= 0.5
@@ -192,6 +194,6 @@ export function lookUp(
     }
     const top = pa + (pb - pa) * s
     const bottom = pc + (pd - pc) * s
-    T[k] = top + (bottom - top) * t
+    result[k] = top + (bottom - top) * t
   }
 }

@@ -1,5 +1,7 @@
 import { perComponent, type Emitter } from './emit'
-import { T } from './noise'
+import { memory } from './memory'
+
+const { result } = memory
 
 /**
  * Adjustments and mixing of numbers (MaterialX specification, "Adjustment nodes", "Compositing nodes"). Formulae
@@ -36,20 +38,20 @@ export const emitters: Record<string, Emitter> = {
   rgbtohsv: c => {
     const v = c.arg('in')
     c.line(`rgbToHsv(${v.slice(0, 3).join(', ')});`)
-    return [...[0, 1, 2].map(k => c.local(`T[${k}]`)), ...v.slice(3)]
+    return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
   },
   hsvtorgb: c => {
     const v = c.arg('in')
     c.line(`hsvToRgb(${v.slice(0, 3).join(', ')});`)
-    return [...[0, 1, 2].map(k => c.local(`T[${k}]`)), ...v.slice(3)]
+    return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
   },
   /** Hue is added to; saturation and value are multiplied. */
   hsvadjust: c => {
     const v = c.arg('in')
     const amount = c.arg('amount')
     c.line(`rgbToHsv(${v.slice(0, 3).join(', ')});`)
-    c.line(`hsvToRgb(T[0] + ${amount[0]}, T[1] * ${amount[1]}, T[2] * ${amount[2]});`)
-    return [...[0, 1, 2].map(k => c.local(`T[${k}]`)), ...v.slice(3)]
+    c.line(`hsvToRgb(result[0] + ${amount[0]}, result[1] * ${amount[1]}, result[2] * ${amount[2]});`)
+    return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
   },
   mix: perComponent(['bg', 'fg', 'mix'], (bg, fg, mix) => `(${bg} + (${fg} - ${bg}) * ${mix})`),
 }
@@ -80,18 +82,18 @@ export function rgbToHsv(r: number, g: number, b: number): void {
   const v = Math.max(r, g, b)
   const d = v - Math.min(r, g, b)
   const h = d <= 0 ? 0 : v === r ? (g - b) / d / 6 : v === g ? (2 + (b - r) / d) / 6 : (4 + (r - g) / d) / 6
-  T[0] = h < 0 ? h + 1 : h
-  T[1] = v > 0 ? d / v : 0
-  T[2] = v
+  result[0] = h < 0 ? h + 1 : h
+  result[1] = v > 0 ? d / v : 0
+  result[2] = v
 }
 
-/** Colour of hue (any number, of which the fraction counts), saturation and value, into T. */
+/** Colour of hue (any number, of which the fraction counts), saturation and value, into `memory.result`. */
 export function hsvToRgb(h: number, s: number, v: number): void {
   const k = (h - Math.floor(h)) * 6
   for (let i = 0; i < 3; i++) {
     // distance of the hue from the channel's own, in sixths of the circle
     const d = Math.abs(i === 0 ? (k > 3 ? 6 - k : k) : k - 2 * i)
-    T[i] = v * (1 - s * Math.min(1, Math.max(0, d - 1)))
+    result[i] = v * (1 - s * Math.min(1, Math.max(0, d - 1)))
   }
 }
 

@@ -4,7 +4,9 @@ import { compileNetwork } from '../network/compile'
 import { instantiate } from '../network/instantiate'
 import { createTexture, type Texture } from '../network/texture'
 import { mtlx, valueAt } from '../testing/setup'
-import { T } from './noise'
+import { memory } from './memory'
+
+const { result } = memory
 
 const input = (name: string, value: string) =>
   `<input name="${name}" type="${typeOf(name, value)}" value="${value}"/>`
@@ -36,7 +38,7 @@ function evaluate(
     'n',
   )
   expect(p.faults.filter(f => f.severity === 'error')).toEqual([])
-  return valueAt(instantiate(p, images), Float64Array.from(p.constants), T, u, v).slice(0, p.size)
+  return valueAt(instantiate(p, images), Float64Array.from(p.constants), result, u, v).slice(0, p.size)
 }
 
 /** Worked by hand from the formulae of the MaterialX specification. */
@@ -180,7 +182,7 @@ describe('formulae', () => {
       return valueAt(
         instantiate(p, [flat(0), flat(51), flat(255)]),
         Float64Array.from(p.constants),
-        T,
+        result,
         0.2,
         0.3,
       )[0]!

@@ -1,6 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { cell2, cell3, fractal3, noise2, noise3, T, worley2, worley3 } from './noise'
+import { cell2, cell3, fractal3, noise2, noise3, worley2, worley3 } from './noise'
+import { memory } from './memory'
+
+const { result } = memory
 
 // Values of the standard's reference implementation (MaterialX 1.39.4), copied from the shared reference tables.
 const reference = JSON.parse(readFileSync(new URL('./noise-samples.json', import.meta.url), 'utf8')) as {
@@ -19,11 +22,11 @@ const compute: Record<string, (x: number, y: number, z: number) => number> = {
   cellnoise3d: (x, y, z) => cell3(x, y, z),
   worleynoise2d: (x, y) => {
     worley2(x, y, 1)
-    return Math.sqrt(T[0]!)
+    return Math.sqrt(result[0]!)
   },
   worleynoise3d: (x, y, z) => {
     worley3(x, y, z, 0.7)
-    return Math.sqrt(T[0]!)
+    return Math.sqrt(result[0]!)
   },
 }
 

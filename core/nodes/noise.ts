@@ -6,9 +6,9 @@
  * gradients in a table 300 ns; the hash written out in one loop over the corners, seeds as literals: see
  * `docs/performance.md`.
  */
+import { memory } from './memory'
 
-/** Vector results of the functions here and of image look-ups. */
-export const T = new Float64Array(4)
+const { result } = memory
 
 const SEED1 = (0xdeadbeef + (1 << 2) + 13) | 0
 const SEED2 = (0xdeadbeef + (2 << 2) + 13) | 0
@@ -194,7 +194,7 @@ function noise3At(): void {
   N[3] = 0.982 * (low + (high - low) * w)
 }
 
-/** Three-component gradient noise: bytes of one hash a corner. Result in {@link T}. */
+/** Three-component gradient noise: bytes of one hash a corner. Result in `memory.result`. */
 export function noise2v(x: number, y: number): void {
   const X = Math.floor(x) | 0
   const Y = Math.floor(y) | 0
@@ -213,7 +213,7 @@ export function noise2v(x: number, y: number): void {
     const gd = gradient2((d >>> s) & 255, fx - 1, fy - 1)
     const low = ga + (gb - ga) * u
     const high = gc + (gd - gc) * u
-    T[k] = 0.6616 * (low + (high - low) * v)
+    result[k] = 0.6616 * (low + (high - low) * v)
   }
 }
 
@@ -250,7 +250,7 @@ export function noise3v(x: number, y: number, z: number): void {
     const gh2 = gg + (gh - gg) * u
     const low = ab + (cd - ab) * v
     const high = ef + (gh2 - ef) * v
-    T[k] = 0.982 * (low + (high - low) * w)
+    result[k] = 0.982 * (low + (high - low) * w)
   }
 }
 
@@ -312,17 +312,17 @@ export function fractal3v(
   let amplitude = 1
   for (let i = 0; i < octaves && i < 32; i++) {
     noise3v(x, y, z)
-    r += amplitude * T[0]!
-    g += amplitude * T[1]!
-    b += amplitude * T[2]!
+    r += amplitude * result[0]!
+    g += amplitude * result[1]!
+    b += amplitude * result[2]!
     amplitude *= diminish
     x *= lacunarity
     y *= lacunarity
     z *= lacunarity
   }
-  T[0] = r
-  T[1] = g
-  T[2] = b
+  result[0] = r
+  result[1] = g
+  result[2] = b
 }
 
 /** One random number a cell, 0..1. */
@@ -331,8 +331,8 @@ export const cell3 = (x: number, y: number, z: number): number =>
   unit(hash3(Math.floor(x), Math.floor(y), Math.floor(z)))
 
 /**
- * Nearest squared distances to the jittered points, ascending, in {@link T}; `T[3]` is the nearest point's cell
- * value.
+ * Nearest squared distances to the jittered points, ascending, in `memory.result`; `result[3]` is the nearest
+ * point's cell value.
  */
 export function worley2(x: number, y: number, jitter: number): void {
   const X = Math.floor(x) | 0
@@ -360,10 +360,10 @@ export function worley2(x: number, y: number, jitter: number): void {
         d2 = d
       } else if (d < d3) d3 = d
     }
-  T[0] = d1
-  T[1] = d2
-  T[2] = d3
-  T[3] = cell2(nx + x, ny + y)
+  result[0] = d1
+  result[1] = d2
+  result[2] = d3
+  result[3] = cell2(nx + x, ny + y)
 }
 
 export function worley3(x: number, y: number, z: number, jitter: number): void {
@@ -398,8 +398,8 @@ export function worley3(x: number, y: number, z: number, jitter: number): void {
           d2 = d
         } else if (d < d3) d3 = d
       }
-  T[0] = d1
-  T[1] = d2
-  T[2] = d3
-  T[3] = cell3(nx + x, ny + y, nz + z)
+  result[0] = d1
+  result[1] = d2
+  result[2] = d3
+  result[3] = cell3(nx + x, ny + y, nz + z)
 }

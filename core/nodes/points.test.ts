@@ -4,7 +4,9 @@ import { instantiate } from '../network/instantiate'
 import { withOwnDefinitions } from '../formats/mtlx-own'
 import type { Element } from '../network/document'
 import { mtlx, valueAt } from '../testing/setup'
-import { T } from './noise'
+import { memory } from './memory'
+
+const { result } = memory
 
 /** A ramp or curve over u. */
 const over = (tag: string, type: string, inputs: string, interpolation = 'linear') =>
@@ -27,7 +29,7 @@ function at(document: Element, us: number[], root = 'n'): number[][] {
   const run = instantiate(p, [])
   const C = Float64Array.from(p.constants)
   return us.map(u =>
-    valueAt(run, C, T, u, 0.5)
+    valueAt(run, C, result, u, 0.5)
       .slice(0, p.size)
       .map(x => +x.toFixed(9)),
   )

@@ -1,13 +1,7 @@
 import { EmitFault, type EmitContext, type Emitter } from './emit'
-import { T } from './noise'
+import { MOST_POINTS, memory } from './memory'
 
-/** Points a ramp or a curve may have. */
-export const MOST_POINTS = 8
-/**
- * The points of the ramp or curve at hand: places from 0 on, then values, one or three a point. Filled by
- * generated code just before it asks.
- */
-export const K = new Float64Array(MOST_POINTS * 4)
+const { knots, result } = memory
 
 const INTERPOLATION: Readonly<Record<string, number>> = { constant: 0, linear: 1, smooth: 2 }
 
@@ -18,8 +12,8 @@ function points(c: EmitContext, value: string): { count: number; mode: number } 
     throw new EmitFault(`count is a whole number from 1 to ${MOST_POINTS}`)
   if (mode === undefined) throw new EmitFault('interpolation is constant, linear or smooth')
   for (let k = 0; k < count; k++) {
-    c.line(`K[${k}] = ${c.arg(`position${k + 1}`)[0]};`)
-    c.arg(value + (k + 1)).forEach((x, i, all) => c.line(`K[${MOST_POINTS + k * all.length + i}] = ${x};`))
+    c.line(`knots[${k}] = ${c.arg(`position${k + 1}`)[0]};`)
+    c.arg(value + (k + 1)).forEach((x, i, all) => c.line(`knots[${MOST_POINTS + k * all.length + i}] = ${x};`))
   }
   return { count, mode }
 }
@@ -32,7 +26,7 @@ export const emitters: Record<string, Emitter> = {
   wl_ramp: c => {
     const { count, mode } = points(c, 'color')
     c.line(`ramp(${c.arg('in')[0]}, ${count}, ${mode});`)
-    return [0, 1, 2].map(k => c.local(`T[${k}]`))
+    return [0, 1, 2].map(k => c.local(`result[${k}]`))
   },
   wl_curve: c => {
     const { count, mode } = points(c, 'value')
@@ -44,14 +38,14 @@ export const emitters: Record<string, Emitter> = {
 function segment(x: number, count: number): number {
   let at = -1
   for (let k = 0; k < count; k++) {
-    if (k > 0 && K[k]! < K[k - 1]!) K[k] = K[k - 1]!
-    if (x >= K[k]!) at = k
+    if (k > 0 && knots[k]! < knots[k - 1]!) knots[k] = knots[k - 1]!
+    if (x >= knots[k]!) at = k
   }
   return at
 }
 
 /**
- * Colour at x of the points in {@link K}, into T.
+ * Colour at x of the points in `memory.knots`, into `memory.result`.
  * @param mode 0 steps, 1 straight between, 2 by a Hermite step that is level at each point
  */
 export function ramp(x: number, count: number, mode: number): void {
@@ -59,24 +53,25 @@ export function ramp(x: number, count: number, mode: number): void {
   const a = MOST_POINTS + Math.max(0, at) * 3
   let t = 0
   if (at >= 0 && at < count - 1 && mode > 0) {
-    t = (x - K[at]!) / (K[at + 1]! - K[at]!)
+    t = (x - knots[at]!) / (knots[at + 1]! - knots[at]!)
     if (mode === 2) t = t * t * (3 - 2 * t)
   }
-  for (let i = 0; i < 3; i++) T[i] = t > 0 ? K[a + i]! + (K[a + 3 + i]! - K[a + i]!) * t : K[a + i]!
+  for (let i = 0; i < 3; i++)
+    result[i] = t > 0 ? knots[a + i]! + (knots[a + 3 + i]! - knots[a + i]!) * t : knots[a + i]!
 }
 
 /**
- * Value at x of the points in {@link K}.
+ * Value at x of the points in `memory.knots`.
  * @param mode 0 steps, 1 straight between, 2 a cubic that never overshoots (Fritsch & Butland 1984, "A method for
  * constructing local monotone piecewise cubic interpolants", eq. 5)
  */
 export function curve(x: number, count: number, mode: number): number {
   const at = segment(x, count)
-  const y0 = K[MOST_POINTS + Math.max(0, at)]!
+  const y0 = knots[MOST_POINTS + Math.max(0, at)]!
   if (at < 0 || at >= count - 1 || mode === 0) return y0
-  const h = K[at + 1]! - K[at]!
-  const t = (x - K[at]!) / h
-  const y1 = K[MOST_POINTS + at + 1]!
+  const h = knots[at + 1]! - knots[at]!
+  const t = (x - knots[at]!) / h
+  const y1 = knots[MOST_POINTS + at + 1]!
   if (mode === 1) return y0 + (y1 - y0) * t
   const d0 = slope(at, count) * h
   const d1 = slope(at + 1, count) * h
@@ -91,11 +86,11 @@ export function curve(x: number, count: number, mode: number): number {
  */
 function slope(k: number, count: number): number {
   if (k === 0 || k === count - 1) return 0
-  const a = K[k]! - K[k - 1]!
-  const b = K[k + 1]! - K[k]!
+  const a = knots[k]! - knots[k - 1]!
+  const b = knots[k + 1]! - knots[k]!
   if (!(a > 0) || !(b > 0)) return 0
-  const s = (K[MOST_POINTS + k]! - K[MOST_POINTS + k - 1]!) / a
-  const r = (K[MOST_POINTS + k + 1]! - K[MOST_POINTS + k]!) / b
+  const s = (knots[MOST_POINTS + k]! - knots[MOST_POINTS + k - 1]!) / a
+  const r = (knots[MOST_POINTS + k + 1]! - knots[MOST_POINTS + k]!) / b
   if (s * r <= 0) return 0
   const weight = (a + 2 * b) / (3 * (a + b))
   return (s * r) / (weight * r + (1 - weight) * s)

@@ -5,19 +5,19 @@ const AMPLITUDE = (c: Parameters<Emitter>[0], base: string[]) => {
   const p = c.arg('pivot')
   return base.map((x, i) => `(${at(a, i)} * ${x} + ${at(p, i)})`)
 }
-/** Calls a vector function and takes its components out of T. */
+/** Calls a vector function and takes its components out of `memory.result`. */
 const vector = (c: Parameters<Emitter>[0], call: string): string[] => {
   if (c.size > 3) throw new EmitFault('four-component noise is not computed; combine a color3 with a float')
   c.line(call + ';')
-  return Array.from({ length: c.size }, (_, k) => c.local(`T[${k}]`))
+  return Array.from({ length: c.size }, (_, k) => c.local(`result[${k}]`))
 }
 const worley = (c: Parameters<Emitter>[0], call: string): string[] => {
   c.line(call + ';')
   if (c.fixed('style') === 1) {
     if (c.size > 1) throw new EmitFault('the solid style gives a float')
-    return [c.local('T[3]')]
+    return [c.local('result[3]')]
   }
-  return Array.from({ length: c.size }, (_, k) => c.local(`Math.sqrt(T[${k}])`))
+  return Array.from({ length: c.size }, (_, k) => c.local(`Math.sqrt(result[${k}])`))
 }
 
 /** Procedural patterns and ramps (MaterialX specification, "Procedural nodes"). */

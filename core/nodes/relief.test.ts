@@ -8,7 +8,9 @@ import { fillPoint } from '../render/hit'
 import { createGeometry } from '../scene/geometry'
 import { castClosest, createRayBatch } from '../trace/cast'
 import { mtlx, valueAt } from '../testing/setup'
-import { T } from './noise'
+import { memory } from './memory'
+
+const { result } = memory
 
 const wire = (name: string, type: string, from: string) =>
   `<input name="${name}" type="${type}" nodename="${from}"/>`
@@ -76,7 +78,7 @@ describe('relief by slopes', () => {
       [0.4, 0.9],
       [0.77, 0.05],
     ] as const)
-      valueAt(run, C, T, u, v)
+      valueAt(run, C, result, u, v)
         .slice(0, 3)
         .forEach((x, k) => expect(x).toBeCloseTo(expected(u, v)[k]! * 0.5 + 0.5, 4))
   })
@@ -86,7 +88,7 @@ describe('relief by slopes', () => {
       [0.11, 0.3],
       [0.4, 0.9],
     ] as const)
-      valueAt(run, C, T, u, v)
+      valueAt(run, C, result, u, v)
         .slice(0, 3)
         .forEach((x, k) => expect(x).toBeCloseTo(expected(u, v)[k]!, 4))
   })
@@ -95,7 +97,7 @@ describe('relief by slopes', () => {
     for (const side of [0.01, 3]) {
       const S = pointOn(square(side, 1), [0.4 * side, 0.9 * side, 1], [0, 0, -1])
       run.value(S, C)
-      expected(0.4, 0.9).forEach((x, k) => expect(T[k]).toBeCloseTo(x, 3))
+      expected(0.4, 0.9).forEach((x, k) => expect(result[k]).toBeCloseTo(x, 3))
     }
   })
   it(
@@ -111,8 +113,8 @@ describe('relief by slopes', () => {
       const x = (-40 * 0.125) / 8
       const l = Math.hypot(x, 1)
       run.value(S, C)
-      expect(T[0]! * 2 - 1).toBeCloseTo(x / l, 6)
-      expect(T[1]! * 2 - 1).toBeCloseTo(0, 6)
+      expect(result[0]! * 2 - 1).toBeCloseTo(x / l, 6)
+      expect(result[1]! * 2 - 1).toBeCloseTo(0, 6)
     },
   )
   it('other coordinates give slopes over those: twice as many, half the slope', () => {
@@ -120,7 +122,7 @@ describe('relief by slopes', () => {
         ${wire('in1', 'vector2', 'uv')}<input name="in2" type="float" value="2"/></multiply>
       <heighttonormal name="n" type="vector3">
       ${wire('in', 'float', 'h')}${value('scale', 4)}${wire('texcoord', 'vector2', 't')}</heighttonormal>`)
-    valueAt(run, C, T, 0.4, 0.9)
+    valueAt(run, C, result, 0.4, 0.9)
       .slice(0, 3)
       .forEach((x, k) => expect(x).toBeCloseTo(expected(0.4, 0.9)[k]! * 0.5 + 0.5, 4))
   })
@@ -132,9 +134,11 @@ describe('relief by slopes', () => {
     run.value(S, C)
     const e = expected(0.4, 0.9)
     // u grows towards −x here
-    expect([T[0], T[1], T[2]].map((x, k) => x! - [-e[0]!, e[1]!, e[2]!][k]!).every(d => Math.abs(d) < 1e-3)).toBe(
-      true,
-    )
+    expect(
+      [result[0], result[1], result[2]]
+        .map((x, k) => x! - [-e[0]!, e[1]!, e[2]!][k]!)
+        .every(d => Math.abs(d) < 1e-3),
+    ).toBe(true)
   })
   it('where a part has no coordinates, a metre counts as one', () => {
     const part = { ...sphere('s', 0.2, 64, 32), uv: new Float32Array(0) }
@@ -148,11 +152,11 @@ describe('relief by slopes', () => {
     const n = [S[3]! - 1, S[4]!, S[5]!]
     const l = Math.hypot(...n)
     // a height of 16·x leans the normal by its slope, 16/16, against x
-    n.forEach((x, k) => expect(T[k]).toBeCloseTo(x / l, 1))
+    n.forEach((x, k) => expect(result[k]).toBeCloseTo(x / l, 1))
   })
   it('a height that does not change leaves the normal as it is; a surface takes a bumped normal', () => {
     const { run, C } = shader(`<constant name="h" type="float">${value('value', 3)}</constant>${BUMP}`)
-    expect(valueAt(run, C, T, 0.3, 0.4).slice(0, 3)).toEqual([0, 0, 1])
+    expect(valueAt(run, C, result, 0.3, 0.4).slice(0, 3)).toEqual([0, 0, 1])
     expect(
       compileNetwork(
         mtlx(
@@ -188,9 +192,9 @@ describe('vertex colours', () => {
     part.colour = Float32Array.from([1, 0, 0, 1, 0, 1, 0, 1, 0, 0, 1, 0.5, 0, 0, 0, 1])
     run.value(pointOn(part, [0.6, 0.2, 1], [0, 0, -1]), new Float64Array(0))
     // corners (0,0), (1,0), (1,1) with weights 0.4, 0.4, 0.2
-    expect([...T].slice(0, 4).map(x => +x.toFixed(6))).toEqual([0.4, 0.4, 0.2, 0.9])
+    expect([...result].slice(0, 4).map(x => +x.toFixed(6))).toEqual([0.4, 0.4, 0.2, 0.9])
     run.value(pointOn(square(1, 1), [0.6, 0.2, 1], [0, 0, -1]), new Float64Array(0))
-    expect([...T].slice(0, 4)).toEqual([1, 1, 1, 1])
+    expect([...result].slice(0, 4)).toEqual([1, 1, 1, 1])
   })
   it('a second set is refused in words', () => {
     const p = compileNetwork(

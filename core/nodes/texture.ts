@@ -22,7 +22,7 @@ function sample(
     `lookUp(${image}, ${u}, ${v}, ${modes[0]}, ${modes[1]}, ${filter === 'closest'}, ` +
       `${[0, 1, 2, 3].map(k => fallback[k] ?? '0').join(', ')});`,
   )
-  return Array.from({ length: c.size }, (_, k) => c.local(`T[${k}]`))
+  return Array.from({ length: c.size }, (_, k) => c.local(`result[${k}]`))
 }
 
 /** Images (MaterialX specification, "Texture nodes"); v runs up. */

@@ -4,7 +4,8 @@ import { reflectanceToXYZ } from '../colour/observer'
 import { transform, xyzToRec709 } from '../colour/rgb'
 import { conductorByName, conductorK, conductorN } from './conductors'
 import { fresnelConductor, fresnelDielectric } from './fresnel'
-import { FILM, filmReflectance, meanRGB, prepareFilm } from './thin-film'
+import { FILM } from './slots'
+import { film as asked, filmReflectance, meanRGB, prepareFilm } from './thin-film'
 
 type Complex = [number, number]
 const mul = (a: Complex, b: Complex): Complex => [a[0] * b[0] - a[1] * b[1], a[0] * b[1] + a[1] * b[0]]
@@ -107,15 +108,15 @@ describe('thin films', () => {
             filmReflectance(cos, film, n, k, 2 * film * d, GRID_START + i),
           )
           const rgb = transform(xyzToRec709, reflectanceToXYZ(spectrum))
-          FILM[0] = cos
-          FILM[1] = film
-          FILM[2] = n
-          FILM[3] = k
-          FILM[4] = 2 * film * d
+          asked[FILM.cosine] = cos
+          asked[FILM.index] = film
+          asked[FILM.n] = n
+          asked[FILM.k] = k
+          asked[FILM.way] = 2 * film * d
           prepareFilm()
           rgb.forEach((x, c) => {
             meanRGB(c)
-            expect(Math.abs(FILM[7 + c]! - Math.min(1, Math.max(0, x)))).toBeLessThan(0.006)
+            expect(Math.abs(asked[FILM.mean + c]! - Math.min(1, Math.max(0, x)))).toBeLessThan(0.006)
           })
         }
   })

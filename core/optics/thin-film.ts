@@ -7,14 +7,15 @@
  * is a series of cosines of the phase, and the mean of each over the Rec.709 responses is a Fourier transform of
  * those, tabulated once.
  *
- * Numbers go through {@link FILM}, because those passed to calls that the engine does not inline are boxed: 0
- * cosine of incidence, 1 index of the film, 2–3 n and k of the substrate, 4 optical way 2·n·d of the film (nm,
- * absolute), 5 wavelength (nm), 6 reflectance out, 7–9 mean Rec.709 reflectance out.
+ * Numbers go through {@link film}, because those passed to calls that the engine does not inline are boxed; its
+ * words have their names in `slots.ts`.
  */
 import { GRID_SIZE, GRID_START } from '../colour/grid'
 import { responseRGB } from '../colour/wavelengths'
+import { FILM } from './slots'
 
-export const FILM = new Float64Array(10)
+/** Question and answer of the functions here. */
+export const film = new Float64Array(FILM.size)
 
 /**
  * Cosine in the film; amplitudes of both polarisations at both faces: real and imaginary parts, s upper, s lower,
@@ -30,12 +31,12 @@ function divide(at: number, a: number, b: number, c: number, d: number): void {
   r[at + 1] = (b * c - a * d) * q
 }
 
-/** Fresnel amplitudes of the two faces for FILM[0…3]. */
+/** Fresnel amplitudes of the two faces for the cosine and the indices in {@link film}. */
 export function prepareFilm(): void {
-  const c0 = FILM[0]!
-  const n1 = FILM[1]!
-  const n2 = FILM[2]!
-  const k2 = FILM[3]!
+  const c0 = film[FILM.cosine]!
+  const n1 = film[FILM.index]!
+  const n2 = film[FILM.n]!
+  const k2 = film[FILM.k]!
   const s2 = 1 - c0 * c0
   const w = 1 - s2 / (n1 * n1)
   const cr = w > 0 ? Math.sqrt(w) : 0
@@ -59,9 +60,12 @@ export function prepareFilm(): void {
   divide(6, er1 - n1 * qr, ei1 - n1 * qi, er1 + n1 * qr, ei1 + n1 * qi)
 }
 
-/** Unpolarised reflectance at the wavelength FILM[5] into FILM[6]. Call after {@link prepareFilm}. */
+/**
+ * Unpolarised reflectance at the wavelength film[FILM.wavelength] into film[FILM.reflectance]. Call after {@link
+ * prepareFilm}.
+ */
 export function reflectFilm(): void {
-  const phase = (2 * Math.PI * FILM[4]!) / FILM[5]!
+  const phase = (2 * Math.PI * film[FILM.way]!) / film[FILM.wavelength]!
   const decay = Math.exp(-phase * inFilm[1]!)
   const er = decay * Math.cos(phase * inFilm[0]!)
   const ei = decay * Math.sin(phase * inFilm[0]!)
@@ -77,7 +81,7 @@ export function reflectFilm(): void {
     const di = ar * bi + ai * br
     sum += (nr * nr + ni * ni) / (dr * dr + di * di)
   }
-  FILM[6] = sum > 2 ? 1 : 0.5 * sum
+  film[FILM.reflectance] = sum > 2 ? 1 : 0.5 * sum
 }
 
 /** Steps of the table of mean phases over optical ways, nm; beyond its end nothing coherent is left. */
@@ -105,19 +109,19 @@ function meanPhases(): Float64Array {
 export const STAND_IN_NM = [610, 549, 465] as const
 
 /**
- * Mean reflectance under D65 in the Rec.709 component `c`, kept in 0..1, into FILM[7 + c]. Call after {@link
- * prepareFilm}, with the substrate's index for that component.
+ * Mean reflectance under D65 in the Rec.709 component `c`, kept in 0..1, into film[FILM.mean + c]. Call after
+ * {@link prepareFilm}, with the substrate's index for that component.
  */
 export function meanRGB(c: number): void {
   if (inFilm[1]! > 0) {
     // evanescent in the film: no closed form, and nothing oscillates either
-    FILM[5] = STAND_IN_NM[c]!
+    film[FILM.wavelength] = STAND_IN_NM[c]!
     reflectFilm()
-    FILM[7 + c] = FILM[6]!
+    film[FILM.mean + c] = film[FILM.reflectance]!
     return
   }
   const t = (phases ??= meanPhases())
-  const way = FILM[4]! * inFilm[0]!
+  const way = film[FILM.way]! * inFilm[0]!
   let sum = 0
   for (let p = 0; p < 8; p += 4) {
     const a = r[p]!
@@ -153,30 +157,30 @@ export function meanRGB(c: number): void {
   }
   sum *= 0.5
   // never nothing: where the companion carries nothing a path ends, and single wavelengths with it
-  FILM[7 + c] = sum < 1e-3 ? 1e-3 : sum > 1 ? 1 : sum
+  film[FILM.mean + c] = sum < 1e-3 ? 1e-3 : sum > 1 ? 1 : sum
 }
 
 /**
  * Reflectance of a film for single use.
  * @param cos cosine of incidence, 0..1
- * @param film index of the film; n, k index of the substrate: all relative to the medium of incidence
+ * @param index of the film; n, k index of the substrate: all relative to the medium of incidence
  * @param way 2·n·d with the absolute index, nm
  */
 export function filmReflectance(
   cos: number,
-  film: number,
+  index: number,
   n: number,
   k: number,
   way: number,
   wavelength: number,
 ): number {
-  FILM[0] = cos
-  FILM[1] = film
-  FILM[2] = n
-  FILM[3] = k
-  FILM[4] = way
-  FILM[5] = wavelength
+  film[FILM.cosine] = cos
+  film[FILM.index] = index
+  film[FILM.n] = n
+  film[FILM.k] = k
+  film[FILM.way] = way
+  film[FILM.wavelength] = wavelength
   prepareFilm()
   reflectFilm()
-  return FILM[6]!
+  return film[FILM.reflectance]!
 }

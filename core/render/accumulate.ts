@@ -1,6 +1,6 @@
 /** Adds one pass of a tile to the film. The tile's lock must be held. */
 import { luminanceAt } from '../colour/luminance'
-import { CHANNELS } from '../surface/state'
+import { CHANNELS } from '../surface/slots'
 import { AOVS, isNumber, TILE, type Film, type TileBox } from './film'
 import type { FirstHits } from './integrate'
 import { toRec709, type Layers } from './layers'

@@ -1,6 +1,7 @@
 /** Glasses that the camera stands in: found once a camera, so that paths begin in them. */
 import { POINT, POINT_STRIDE } from '../network/shading-point'
-import { beginSurfaceAt, now } from '../surface/state'
+import { beginSurfaceAt } from '../surface/begin'
+import { now } from '../surface/memory'
 import { castClosest, createRayBatch } from '../trace/cast'
 import { fillPoint } from './hit'
 import type { RenderScene } from './integrate'

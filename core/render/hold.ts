@@ -3,7 +3,7 @@
  * colour. It takes light away that belongs to the picture, so it is off unless a scene asks for it, and said
  * wherever the picture goes. What the camera sees directly is never held. (Common practice.)
  */
-import { CHANNELS } from '../surface/state'
+import { CHANNELS } from '../surface/slots'
 import { BATCH } from './film'
 import { EMISSION_LAYER, toRec709, type Layers } from './layers'
 import { lanes, radiance } from './paths'

@@ -32,10 +32,14 @@ import {
 import type { Shader } from '../network/instantiate'
 import { MAX_PROBES, POINT, POINT_STRIDE } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
-import { evaluateIncoming, R, value } from '../surface/evaluate'
+import { beginSurfaceAt } from '../surface/begin'
+import { evaluateIncoming } from '../surface/evaluate'
 import { finishLeaving, finishSurface, surfaceAlbedo } from '../surface/finish'
-import { sampleDrawn, scattered } from '../surface/sample'
-import { AGAIN_GLASS, beginSurfaceAt, CHANNELS, emission, GLASS, now, WALK } from '../surface/state'
+import { PASSAGE } from '../surface/lobe'
+import { KIND } from '../surface/lobes/kinds'
+import { memory, now, scattered } from '../surface/memory'
+import { sampleDrawn } from '../surface/sample'
+import { ASK, CHANNELS } from '../surface/slots'
 import { batchNear, castAny, castClosest, createRayBatch, type RayBatch } from '../trace/cast'
 import { beginInside, partsAround } from './around'
 import { BATCH } from './film'
@@ -60,7 +64,7 @@ import {
   fly,
   isHidden,
   isInGlass,
-  surround,
+  surroundings,
   walking,
 } from './media'
 import {
@@ -89,6 +93,8 @@ import {
 import { createProbes, type Probes } from './probes'
 import { draw2, drawn } from './sampler'
 import { counted, passed, passStraight } from './straight'
+
+const { ask, emission, value } = memory
 
 /** A material as the loop needs it. */
 export interface Material {
@@ -377,14 +383,11 @@ function shade(
     loadWavelengths(path)
     // light that walked below a surface leaves it as if seen from straight above
     if (leaving) for (let j = 0; j < 3; j++) S[POINT.view + j] = -S[POINT.normal + j]!
-    beginSurfaceAt(S)
-    surround(path, part)
-    now.leaving = leaving
+    beginSurfaceAt(S, surroundings(path, part, leaving))
     material.shader.shade(S, material.constants)
     let scatters = true
     if (leaving) {
       finishLeaving()
-      now.leaving = false
       emission.fill(0)
       endWalk(path)
     } else scatters = finishSurface()
@@ -448,11 +451,11 @@ function shade(
       lightDraws[1] = drawn[0]!
       lightDraws[2] = drawn[1]!
       if (sampleLight(lights, geometry, S, lightDraws)) {
-        R[0] = lit.x
-        R[1] = lit.y
-        R[2] = lit.z
+        ask[ASK.x] = lit.x
+        ask[ASK.y] = lit.y
+        ask[ASK.z] = lit.z
         evaluateIncoming()
-        const q = R[3]!
+        const q = ask[ASK.pdf]!
         const inward = lit.x * now.gx + lit.y * now.gy + lit.z * now.gz <= 0
         if (q > 0 && !(inward && material.straight && counted[path]! > 0)) {
           const side = inward ? -shift : shift
@@ -490,12 +493,13 @@ function shade(
       }
     }
     draw2(place, seed, pair + 2)
-    R[4] = pickLobe
-    R[5] = drawn[0]!
-    R[6] = drawn[1]!
+    ask[ASK.choose] = pickLobe
+    ask[ASK.u] = drawn[0]!
+    ask[ASK.v] = drawn[1]!
     if (!sampleDrawn()) continue
-    const glassy = scattered.kind === GLASS || scattered.kind === AGAIN_GLASS
-    if ((scattered.smooth && scattered.kind !== WALK) || glassy) {
+    const glassy = scattered.passage === PASSAGE.glass
+    const walks = scattered.passage === PASSAGE.walk
+    if ((scattered.smooth && !walks) || glassy) {
       if (++specular[path]! > scene.maxSpecular) continue
     } else if (++opaque[path]! > scene.maxOpaque) continue
     if (layers?.lobes && bounce === 0) {
@@ -503,9 +507,9 @@ function shade(
       if (scattered.smooth) shareOfSmooth(layers.share, path)
       else {
         for (let j = 0; j < CHANNELS; j++) whole[j]! *= scattered.pdf
-        R[0] = scattered.x
-        R[1] = scattered.y
-        R[2] = scattered.z
+        ask[ASK.x] = scattered.x
+        ask[ASK.y] = scattered.y
+        ask[ASK.z] = scattered.z
         shareByLobe(layers.share, path, whole, scattered.transmitted)
         for (let j = 0; j < CHANNELS; j++) whole[j]! /= scattered.pdf
       }
@@ -519,7 +523,8 @@ function shade(
     throughput[c + 5]! *= value[5]!
     throughput[c + 6]! *= value[6]!
     let most = Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
-    if (now.disperses === 1 && scattered.transmitted && scattered.kind === GLASS && !alone[path]) goAlone(path)
+    if (now.disperses === 1 && scattered.transmitted && scattered.kind === KIND.glass && !alone[path])
+      goAlone(path)
     if (alone[path]) most = throughput[c + hero[path]!]! * 0.25
     if (!(most > 0)) continue
     if (bounce >= 1 && most < 0.5) {
@@ -530,7 +535,7 @@ function shade(
     }
     if (scattered.transmitted) {
       if (glassy) crossGlass(path, part, priority)
-      else if (scattered.kind === WALK) beginWalk(path, part)
+      else if (walks) beginWalk(path, part)
     }
     const side = scattered.transmitted ? -shift : shift
     origin[o] = px + side * now.gx
@@ -541,11 +546,7 @@ function shade(
     direction[o + 2] = scattered.z
     smoothBefore[path] = scattered.smooth ? 1 : 0
     counted[path] =
-      material.straight && counted[path]! > 0 && scattered.transmitted && scattered.kind !== WALK
-        ? 2
-        : scattered.smooth
-          ? 0
-          : 1
+      material.straight && counted[path]! > 0 && scattered.transmitted && !walks ? 2 : scattered.smooth ? 0 : 1
     density[path] = scattered.pdf
     lightSum[path] = sum
     leftPart[path] = part

@@ -1,10 +1,12 @@
-import { T } from '../nodes/noise'
 import type { Shader } from '../network/instantiate'
 import { MAX_PROBES, POINT, POINT_STRIDE } from '../network/shading-point'
 import type { Geometry } from '../scene/geometry'
 import { castClosest, createRayBatch } from '../trace/cast'
 import { fillPoint } from './hit'
 import { createProbes } from './probes'
+import { memory } from '../nodes/memory'
+
+const { result } = memory
 
 const S = new Float64Array(POINT_STRIDE)
 const radii = new Float64Array(MAX_PROBES)
@@ -12,7 +14,7 @@ const MIDDLE = Float64Array.from([0.5 / 6, 0.5])
 
 function take(shader: Shader, C: Float64Array, size: number, out: Float32Array, o: number): void {
   shader.value(S, C)
-  for (let k = 0; k < 3; k++) out[o + k] = size === 1 ? T[0]! : k < size ? T[k]! : 0
+  for (let k = 0; k < 3; k++) out[o + k] = size === 1 ? result[0]! : k < size ? result[k]! : 0
 }
 
 /**

@@ -6,11 +6,13 @@
  * its share of the value there, channel by channel. Light that the camera sees directly is emission on a part and
  * background elsewhere.
  */
-import { evaluateClass, value } from '../surface/evaluate'
-import { scattered } from '../surface/sample'
-import { CHANNELS, CLASS } from '../surface/state'
+import { evaluateClass } from '../surface/evaluate'
+import { memory, scattered } from '../surface/memory'
+import { CHANNELS, CLASS } from '../surface/slots'
 import { laneTable } from '../colour/wavelengths'
 import { BATCH, LOBE_LAYERS } from './film'
+
+const { value } = memory
 
 export const EMISSION_LAYER = 5
 export const BACKGROUND_LAYER = 6

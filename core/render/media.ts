@@ -5,11 +5,15 @@
  * Of the closed glasses that a path is in, the one of the highest priority counts; among equals the one entered
  * last. A face of any other is passed as if it were not there.
  */
+import type { Surroundings } from '../surface/begin'
 import { CIRCLE, onCircle } from '../surface/circle'
 import { settleInterior } from '../surface/inside'
 import { orthonormal } from '../surface/orthonormal'
-import { below, belowAlbedo, CHANNELS, interior, interiorAlbedo, now } from '../surface/state'
+import { memory, now } from '../surface/memory'
+import { CHANNELS } from '../surface/slots'
 import { BATCH } from './film'
+
+const { below, belowAlbedo, interior, interiorAlbedo } = memory
 
 /** Glasses that may lie in each other; deeper ones are not told apart. */
 export const DEEPEST = 6
@@ -56,10 +60,18 @@ function counting(path: number, without: number): number {
   return best
 }
 
-/** Sets {@link now}.surround for a face of a part: the index of what lies on its outer side. */
-export function surround(path: number, part: number): void {
+/** What the path's surface was begun in last. */
+const within: Surroundings = { surround: 1.5, leaving: false }
+
+/**
+ * What lies about a face of a part, to begin its surface with.
+ * @param leaving whether light that walked below the surface leaves it here
+ */
+export function surroundings(path: number, part: number, leaving: boolean): Surroundings {
   const k = depth[path] === 0 ? -1 : counting(path, part)
-  now.surround = k < 0 ? 1 : index[k]!
+  within.surround = k < 0 ? 1 : index[k]!
+  within.leaving = leaving
+  return within
 }
 
 /** Whether the face of glass just pushed is to be passed as if it were not there. */

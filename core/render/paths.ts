@@ -4,13 +4,16 @@
  */
 import { gridIndexOf, laneTable } from '../colour/wavelengths'
 import { FRAME, throughLens } from '../scene/camera'
-import { basis, CHANNELS, lane, now } from '../surface/state'
+import { memory, now } from '../surface/memory'
+import { CHANNELS } from '../surface/slots'
 import { BATCH } from './film'
 import { toRec709 } from './layers'
 import { beginMedia, meanCosine, MOST_STEPS, scatterPhase, steps } from './media'
 import { hash2 } from './hash'
 import { rounded } from './rounded'
 import { beginDraws, draw2, drawn, maskPlace } from './sampler'
+
+const { basis, lane } = memory
 
 /** Dimension pairs: filter, wavelengths, lens, then these for each bounce. */
 export const FIRST_PAIR = 3

@@ -9,12 +9,15 @@ import type { Model } from '../mesh/model'
 import { quad } from '../mesh/quad'
 import { sphere } from '../mesh/sphere'
 import { POINT } from '../network/shading-point'
-import { bandNewest, pushDiffuse } from '../surface/lobes'
+import { pushDiffuse } from '../surface/lobes/diffuse'
+import { memory, now } from '../surface/memory'
+import { LOBE } from '../surface/slots'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses, uniform } from '../testing/setup'
 import { plainRadiance } from '../testing/plain-integrator'
 import { TILE } from './film'
 import { createTracer, renderTile, type Material } from './integrate'
 
+const { lane, lobes } = memory
 const ball: Model = { parts: [sphere('ball', 1, 64, 128)] }
 const close = {
   name: 'c',
@@ -197,7 +200,8 @@ describe('spectra outside the RGB curves', () => {
       value() {},
       shade(S) {
         pushDiffuse(-1, 0.9, 0.5, 0.1, S[POINT.normal]!, S[POINT.normal + 1]!, S[POINT.normal + 2]!)
-        bandNewest(LOW, HIGH, 0.9)
+        const weight = (now.lobes - 1) * LOBE.stride + LOBE.weight
+        for (let k = 0; k < 4; k++) lobes[weight + k] = lane[k]! >= LOW && lane[k]! <= HIGH ? 0.9 : 0
       },
     },
   }

@@ -8,33 +8,19 @@
  * 70°); rough glass does not blur shadows; in glasses that lie in each other every face counts as towards air.
  * Paths that would have brought the same light otherwise are not counted again: {@link counted}.
  */
-import { fresnelDielectric } from '../optics/fresnel'
 import { POINT, POINT_STRIDE } from '../network/shading-point'
-import { accumulateThrough, clearValue, R, value } from '../surface/evaluate'
-import { dielectricFresnel, FACET } from '../surface/fresnel'
+import { clearValue } from '../surface/accumulate'
+import { beginSurfaceAt } from '../surface/begin'
+import { lobeOfKind } from '../surface/lobes/dispatch'
+import { memory, now } from '../surface/memory'
+import { CHANNELS, LOBE } from '../surface/slots'
 import { settleInterior } from '../surface/inside'
-import {
-  AGAIN_GLASS,
-  beginSurfaceAt,
-  CHANNELS,
-  GLASS,
-  interior,
-  L_ALBEDO,
-  L_COS,
-  L_EDGE,
-  L_ETA,
-  L_KIND,
-  L_SPECTRAL,
-  L_STRIDE,
-  lobes,
-  now,
-  SHEET,
-  THROUGH,
-} from '../surface/state'
 import { castClosest, createRayBatch, type RayBatch } from '../trace/cast'
 import { BATCH } from './film'
 import { doubtOf, fillPoint } from './hit'
 import type { RenderScene } from './integrate'
+
+const { interior, lobes, value } = memory
 
 /**
  * Where a path stands: 0 light that it finds has not been drawn for; 1 it has, where the path scattered last; 2 it
@@ -94,26 +80,8 @@ export function passStraight(scene: RenderScene, rays: RayBatch, k: number, foot
 function throughFace(way: number): boolean {
   clearValue()
   for (let l = 0; l < now.lobes; l++) {
-    const o = l * L_STRIDE
-    const kind = lobes[o + L_KIND]!
-    if (kind === THROUGH) {
-      R[7] = 1
-      accumulateThrough(o, false)
-    } else if (kind === AGAIN_GLASS) {
-      R[7] = lobes[o + L_ALBEDO]! * lobes[o + L_EDGE]!
-      accumulateThrough(o, false)
-    } else if (kind === SHEET || kind === GLASS) {
-      // on its way out light meets the face at the angle it keeps, as if from outside: so it would after the bend
-      // that is left out; films count on the way in
-      const coloured = kind === SHEET || (now.outside && lobes[o + L_SPECTRAL] === 1)
-      const eta = lobes[o + L_ETA]!
-      if (coloured) {
-        FACET[0] = lobes[o + L_COS]!
-        dielectricFresnel(o)
-      }
-      R[7] = coloured ? 1 : 1 - fresnelDielectric(lobes[o + L_COS]!, now.outside ? eta : 1 / eta)
-      accumulateThrough(o, coloured)
-    }
+    const o = l * LOBE.stride
+    lobeOfKind(lobes[o + LOBE.kind]!).straight(o)
   }
   const absorbs = !now.outside && now.fills > 0
   if (absorbs) settleInterior()

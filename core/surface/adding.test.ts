@@ -2,13 +2,16 @@ import { beforeEach, expect, it, describe } from 'vitest'
 import { addedAlbedo, type Base, type Film } from '../testing/adding'
 import { basisB, basisG, basisR } from '../colour/upsample'
 import { dir, see, set, type Changes } from '../testing/openpbr'
-import { evaluate, value } from './evaluate'
+import { beginSurface } from './begin'
+import { darkenFrom } from './darken'
+import { evaluate } from './evaluate'
+import { finishSurface } from './finish'
+import { memory, now } from './memory'
 import { sample } from './sample'
 import { fresnelDielectric } from '../optics/fresnel'
-import { finishSurface } from './finish'
-import { darkenFrom } from './layers'
 import { pushCoatOver, pushOpenPbr } from './openpbr'
-import { basis, beginSurface, lane, now } from './state'
+
+const { basis, lane, value } = memory
 
 beforeEach(() =>
   [20, 120, 200, 300].forEach((g, k) => {

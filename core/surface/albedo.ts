@@ -2,6 +2,10 @@ import table from './albedo.json'
 import { AXES, F_MAX } from './albedo-axes'
 import { fresnelDielectric } from '../optics/fresnel'
 import { SMOOTH_ALPHA } from './ggx'
+import { memory } from './memory'
+import { ALBEDO } from './slots'
+
+const { albedo } = memory
 
 const E = Float64Array.from(table.E)
 const average = Float64Array.from(table.average)
@@ -17,40 +21,39 @@ const F = AXES.eta
  * @param eta relative index, at least 1 (values beyond 3 use 3)
  */
 export function dielectricAlbedo(mu: number, alpha: number, eta: number): number {
-  ALBEDO[0] = mu
-  ALBEDO[1] = alpha
-  ALBEDO[2] = eta
+  albedo[ALBEDO.cosine] = mu
+  albedo[ALBEDO.alpha] = alpha
+  albedo[ALBEDO.eta] = eta
   askAlbedo()
-  return ALBEDO[3]!
+  return albedo[ALBEDO.answer]!
 }
 
-/**
- * Question and answer of {@link askAlbedo}: cosine, α, η, albedo. An array, because numbers passed to calls that
- * are not inlined are boxed.
- */
-export const ALBEDO = new Float64Array(4)
 /** The last question and its answer: a layer and the reflection above it ask the same. */
-const last = new Float64Array(4).fill(NaN)
+const last = new Float64Array(ALBEDO.size).fill(NaN)
 
-/** {@link dielectricAlbedo} of ALBEDO[0…2] into ALBEDO[3]. */
+/** {@link dielectricAlbedo} of the question in `memory.albedo`. */
 export function askAlbedo(): void {
-  if (ALBEDO[0] === last[0] && ALBEDO[1] === last[1] && ALBEDO[2] === last[2]) {
-    ALBEDO[3] = last[3]!
+  if (
+    albedo[ALBEDO.cosine] === last[ALBEDO.cosine] &&
+    albedo[ALBEDO.alpha] === last[ALBEDO.alpha] &&
+    albedo[ALBEDO.eta] === last[ALBEDO.eta]
+  ) {
+    albedo[ALBEDO.answer] = last[ALBEDO.answer]!
     return
   }
-  last[0] = ALBEDO[0]!
-  last[1] = ALBEDO[1]!
-  last[2] = ALBEDO[2]!
+  last[ALBEDO.cosine] = albedo[ALBEDO.cosine]!
+  last[ALBEDO.alpha] = albedo[ALBEDO.alpha]!
+  last[ALBEDO.eta] = albedo[ALBEDO.eta]!
   lookUpAlbedo()
-  last[3] = ALBEDO[3]!
+  last[ALBEDO.answer] = albedo[ALBEDO.answer]!
 }
 
 function lookUpAlbedo(): void {
-  const mu = ALBEDO[0]!
-  const alpha = ALBEDO[1]!
-  const eta = ALBEDO[2]!
+  const mu = albedo[ALBEDO.cosine]!
+  const alpha = albedo[ALBEDO.alpha]!
+  const eta = albedo[ALBEDO.eta]!
   if (alpha < SMOOTH_ALPHA) {
-    ALBEDO[3] = fresnelDielectric(mu, eta)
+    albedo[ALBEDO.answer] = fresnelDielectric(mu, eta)
     return
   }
   const x = Math.sqrt(mu) * (M - 1)
@@ -73,7 +76,7 @@ function lookUpAlbedo(): void {
   const e11 = E[p + M]! + (E[p + M + 1]! - E[p + M]!) * fx
   const e0 = e00 + (e01 - e00) * fy
   const e1 = e10 + (e11 - e10) * fy
-  ALBEDO[3] = e0 + (e1 - e0) * fz
+  albedo[ALBEDO.answer] = e0 + (e1 - e0) * fz
 }
 
 /** Cosine-weighted average of {@link dielectricAlbedo} over the hemisphere. */

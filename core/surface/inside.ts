@@ -1,5 +1,9 @@
 /** What fills the inside of a glass. */
-import { CHANNELS, interior, interiorAlbedo, now, spread } from './state'
+import { memory, now } from './memory'
+import { CHANNELS } from './slots'
+import { spread } from './spread'
+
+const { interior, interiorAlbedo } = memory
 
 /**
  * Fills the inside of a glass by coefficients, 1/m: absorption and scattering of each component, and the mean

@@ -8,59 +8,27 @@
  * tint carries what differs.
  */
 import { fresnelDielectric } from '../optics/fresnel'
-import { ALBEDO, askAlbedo, dielectricAlbedo, dielectricAlbedoAverage } from './albedo'
+import { FILM } from '../optics/slots'
+import { film } from '../optics/thin-film'
+import { askAlbedo, dielectricAlbedo, dielectricAlbedoAverage } from './albedo'
 import { facetsMissing } from './facets'
-import { FACET, fresnel, layerFresnel } from './fresnel'
+import { filmOnLayer } from './fresnel'
 import { fuzzAlbedo, fuzzAverage } from './fuzz'
 import { GAUSS_W, GAUSS_X } from './gauss'
 import { SMOOTH_ALPHA } from './ggx'
-import {
-  CHANNELS,
-  DIFFUSE,
-  fit,
-  fitNormal,
-  LAYER,
-  layers,
-  lobes,
-  L_ALBEDO,
-  L_ALPHA,
-  L_F0,
-  L_ONCE,
-  L_STRIDE,
-  L_W,
-  MAX_LAYERS,
-  METAL,
-  now,
-  Q,
-  spread,
-  Y_ALPHA,
-  Y_AVERAGE,
-  Y_ETA,
-  Y_EVEN,
-  Y_FILM,
-  Y_FILM_ETA,
-  Y_FILM_WAY,
-  Y_FROM,
-  Y_KIND,
-  Y_LOG,
-  Y_NX,
-  Y_NY,
-  Y_NZ,
-  Y_PASS,
-  Y_STRIDE,
-  Y_TINT,
-  Y_TINTED,
-  Y_TO,
-  Y_WEIGHT,
-} from './state'
+import { fitNormal } from './fit-normal'
+import { memory, now } from './memory'
+import { ALBEDO, CHANNELS, LAYER, LAYER_KIND, MAX_LAYERS, SPEC } from './slots'
+import { spread } from './spread'
+
+const { albedo, fit, layerFresnel, layers, spec } = memory
 
 /**
- * Adds a layer that later lobes lie under. Q has roughness, index, normal, film; 8 its coverage C, 0..1; 9–11
- * what it does to light that goes in and out at normal incidence.
+ * Adds a layer that later lobes lie under. `memory.spec` has roughness, index, normal, film, coverage and tint.
  * @param parent layer above, or −1
  * @returns number of the layer
  */
-export function layerQ(parent: number): number {
+export function pushLayer(parent: number): number {
   const y = openLayer(parent)
   if (y < 0) return parent
   fillLayer(y, parent)
@@ -68,61 +36,61 @@ export function layerQ(parent: number): number {
 }
 
 /**
- * {@link layerQ} of what reflects by a rise towards grazing angles.
+ * {@link pushLayer} of what reflects by a rise towards grazing angles.
  * @param from reflectance at normal incidence, the largest of its components; to: the same at grazing angles
  */
-export function riseLayerQ(parent: number, from: number, to: number): number {
+export function pushRiseLayer(parent: number, from: number, to: number): number {
   const y = openLayer(parent)
   if (y < 0) return parent
-  layers[y * Y_STRIDE + Y_KIND] = LAYER.rise
-  layers[y * Y_STRIDE + Y_FROM] = from
-  layers[y * Y_STRIDE + Y_TO] = to
+  layers[y * LAYER.stride + LAYER.kind] = LAYER_KIND.rise
+  layers[y * LAYER.stride + LAYER.from] = from
+  layers[y * LAYER.stride + LAYER.to] = to
   fillLayer(y, parent)
   return y
 }
 
-/** Fills layer y with what Q says, and what the layers above it let through. */
+/** Fills layer y with what the spec says, and what the layers above it let through. */
 function fillLayer(y: number, parent: number): void {
-  const o = y * Y_STRIDE
-  const weight = Q[8]!
-  const r = Q[9]!
-  const g = Q[10]!
-  const b = Q[11]!
-  const alpha = Q[3]!
-  const e = Q[4]! < 1 ? 1 / Q[4]! : Q[4]!
+  const o = y * LAYER.stride
+  const weight = spec[SPEC.coverage]!
+  const r = spec[SPEC.tint]!
+  const g = spec[SPEC.tint + 1]!
+  const b = spec[SPEC.tint + 2]!
+  const alpha = spec[SPEC.alpha]!
+  const e = spec[SPEC.eta]! < 1 ? 1 / spec[SPEC.eta]! : spec[SPEC.eta]!
   const cos = viewerCosine(o)
-  layers[o + Y_ALPHA] = alpha < SMOOTH_ALPHA ? 0 : alpha > 1 ? 1 : alpha
-  layers[o + Y_ETA] = e
-  layers[o + Y_FILM] = Q[16]! > 0 ? Math.min(1, Q[16]!) : 0
+  layers[o + LAYER.alpha] = alpha < SMOOTH_ALPHA ? 0 : alpha > 1 ? 1 : alpha
+  layers[o + LAYER.eta] = e
+  layers[o + LAYER.film] = spec[SPEC.film]! > 0 ? Math.min(1, spec[SPEC.film]!) : 0
   const coloured = r < 1 || g < 1 || b < 1
-  const film = layers[o + Y_FILM]! > 0
-  layers[o + Y_TINTED] = coloured || film ? 1 : 0
-  const up = parent >= 0 ? parent * Y_STRIDE : -1
-  ALBEDO[0] = cos
+  const filmed = layers[o + LAYER.film]! > 0
+  layers[o + LAYER.tinted] = coloured || filmed ? 1 : 0
+  const up = parent >= 0 ? parent * LAYER.stride : -1
+  albedo[ALBEDO.cosine] = cos
   askLayer(o)
-  const E = ALBEDO[3]!
-  layers[o + Y_PASS] = (1 - weight * E) * (up >= 0 ? layers[up + Y_PASS]! : 1)
+  const E = albedo[ALBEDO.answer]!
+  layers[o + LAYER.pass] = (1 - weight * E) * (up >= 0 ? layers[up + LAYER.pass]! : 1)
   if (coloured) {
-    spread(layers, o + Y_LOG, Math.max(r, 1e-6), Math.max(g, 1e-6), Math.max(b, 1e-6))
-    for (let k = 0; k < CHANNELS; k++) layers[o + Y_LOG + k] = Math.log(layers[o + Y_LOG + k]!)
-  } else if (film) for (let k = 0; k < CHANNELS; k++) layers[o + Y_LOG + k] = 0
+    spread(layers, o + LAYER.log, Math.max(r, 1e-6), Math.max(g, 1e-6), Math.max(b, 1e-6))
+    for (let k = 0; k < CHANNELS; k++) layers[o + LAYER.log + k] = Math.log(layers[o + LAYER.log + k]!)
+  } else if (filmed) for (let k = 0; k < CHANNELS; k++) layers[o + LAYER.log + k] = 0
   const slant = slantOf(cos, e)
   for (let k = 0; k < CHANNELS; k++) {
-    const own = coloured ? 1 - weight + weight * Math.exp(0.5 * slant * layers[o + Y_LOG + k]!) : 1
-    layers[o + Y_TINT + k] = own * (up >= 0 ? layers[up + Y_TINT + k]! : 1)
+    const own = coloured ? 1 - weight + weight * Math.exp(0.5 * slant * layers[o + LAYER.log + k]!) : 1
+    layers[o + LAYER.tint + k] = own * (up >= 0 ? layers[up + LAYER.tint + k]! : 1)
   }
-  layers[o + Y_AVERAGE] = averagePass(y)
-  if (film) {
-    layers[o + Y_FILM_ETA] = Q[17]! / Q[19]!
-    layers[o + Y_FILM_WAY] = 2 * Q[17]! * Math.max(0, Q[18]!)
+  layers[o + LAYER.average] = averagePass(y)
+  if (filmed) {
+    layers[o + LAYER.filmEta] = spec[SPEC.filmIndex]! / spec[SPEC.filmUnder]!
+    layers[o + LAYER.filmWay] = 2 * spec[SPEC.filmIndex]! * Math.max(0, spec[SPEC.filmThickness]!)
     filmPass(o, cos, E)
-    for (let k = 0; k < CHANNELS; k++) layers[o + Y_TINT + k]! *= fresnel[k]!
+    for (let k = 0; k < CHANNELS; k++) layers[o + LAYER.tint + k]! *= layerFresnel[k]!
     evenFilm(o)
   }
 }
 
 /**
- * Takes a layer that lies under `parent` and covers Q[8] of it, with the normal of Q.
+ * Takes a layer that lies under `parent` and covers as much of it as the spec says, with its normal.
  * @returns its number, −1 when there is no room
  */
 function openLayer(parent: number): number {
@@ -131,20 +99,26 @@ function openLayer(parent: number): number {
     return -1
   }
   const y = now.layers++
-  const o = y * Y_STRIDE
+  const o = y * LAYER.stride
   fitNormal()
   layers[o] = parent
-  layers[o + Y_WEIGHT] = Q[8]!
-  layers[o + Y_NX] = fit[0]!
-  layers[o + Y_NY] = fit[1]!
-  layers[o + Y_NZ] = fit[2]!
-  layers[o + Y_KIND] = LAYER.dielectric
+  layers[o + LAYER.weight] = spec[SPEC.coverage]!
+  layers[o + LAYER.nx] = fit[0]!
+  layers[o + LAYER.ny] = fit[1]!
+  layers[o + LAYER.nz] = fit[2]!
+  layers[o + LAYER.kind] = LAYER_KIND.dielectric
   return y
 }
 
 /** Cosine at which the viewer sees the layer at o. */
-const viewerCosine = (o: number): number =>
-  Math.min(1, Math.max(1e-5, layers[o + Y_NX]! * now.ox + layers[o + Y_NY]! * now.oy + layers[o + Y_NZ]! * now.oz))
+export const viewerCosine = (o: number): number =>
+  Math.min(
+    1,
+    Math.max(
+      1e-5,
+      layers[o + LAYER.nx]! * now.ox + layers[o + LAYER.ny]! * now.oy + layers[o + LAYER.nz]! * now.oz,
+    ),
+  )
 
 /**
  * Albedo of facets that reflect by a rise of exponent 5. The rise's share is a fit from above (no source) to sums
@@ -157,51 +131,58 @@ function riseAlbedo(cos: number, alpha: number, from: number, to: number): numbe
   return from * (1 - facetsMissing(cos, alpha)) + (Math.max(0, to - from) * x) / (1 + (8 + 20 * alpha) * alpha * x)
 }
 
-/** How much of the light at the cosine ALBEDO[0] the layer at o sends back, into ALBEDO[3]. */
+/**
+ * How much of the light at the cosine albedo[ALBEDO.cosine] the layer at o sends back, into albedo[ALBEDO.answer].
+ */
 export function askLayer(o: number): void {
-  const kind = layers[o + Y_KIND]!
-  if (kind === LAYER.fuzz) {
-    ALBEDO[3] = fuzzAlbedo(ALBEDO[0]!, layers[o + Y_ALPHA]!)
+  const kind = layers[o + LAYER.kind]!
+  if (kind === LAYER_KIND.fuzz) {
+    albedo[ALBEDO.answer] = fuzzAlbedo(albedo[ALBEDO.cosine]!, layers[o + LAYER.alpha]!)
     return
   }
-  if (kind === LAYER.rise) {
-    ALBEDO[3] = riseAlbedo(ALBEDO[0]!, layers[o + Y_ALPHA]!, layers[o + Y_FROM]!, layers[o + Y_TO]!)
+  if (kind === LAYER_KIND.rise) {
+    albedo[ALBEDO.answer] = riseAlbedo(
+      albedo[ALBEDO.cosine]!,
+      layers[o + LAYER.alpha]!,
+      layers[o + LAYER.from]!,
+      layers[o + LAYER.to]!,
+    )
     return
   }
-  ALBEDO[1] = layers[o + Y_ALPHA]!
-  ALBEDO[2] = layers[o + Y_ETA]!
+  albedo[ALBEDO.alpha] = layers[o + LAYER.alpha]!
+  albedo[ALBEDO.eta] = layers[o + LAYER.eta]!
   askAlbedo()
 }
 
 /**
- * What passes a layer with a film over what passes it without, per channel, into {@link fresnel}.
+ * What passes a layer with a film over what passes it without, per channel, into `memory.layerFresnel`.
  * @param E albedo without the film
  */
 export function filmPass(o: number, cos: number, E: number): void {
-  FACET[0] = cos
-  layerFresnel(o)
-  const weight = layers[o + Y_WEIGHT]!
-  const smooth = Math.max(1e-4, fresnelDielectric(cos, layers[o + Y_ETA]!))
+  film[FILM.cosine] = cos
+  filmOnLayer(o)
+  const weight = layers[o + LAYER.weight]!
+  const smooth = Math.max(1e-4, fresnelDielectric(cos, layers[o + LAYER.eta]!))
   const plain = 1 - weight * E
   for (let k = 0; k < CHANNELS; k++)
-    fresnel[k] = plain > 1e-6 ? (1 - weight * Math.min(1, (E * fresnel[k]!) / smooth)) / plain : 1
+    layerFresnel[k] = plain > 1e-6 ? (1 - weight * Math.min(1, (E * layerFresnel[k]!) / smooth)) / plain : 1
 }
 
 /**
- * Cosine mean of the film's own part of what passes the layer at o, per channel, so that {@link Y_EVEN} times what
- * passes twice never exceeds what passes once.
+ * Cosine mean of the film's own part of what passes the layer at o, per channel, so that {@link LAYER.even} times
+ * what passes twice never exceeds what passes once.
  */
 function evenFilm(o: number): void {
-  const even = layers.subarray(o + Y_EVEN, o + Y_EVEN + CHANNELS)
+  const even = layers.subarray(o + LAYER.even, o + LAYER.even + CHANNELS)
   even.fill(0)
   let plain = 0
   for (let i = 0; i < 5; i++) {
     const mu = Math.sqrt(GAUSS_X[i]!)
-    const E = dielectricAlbedo(mu, layers[o + Y_ALPHA]!, layers[o + Y_ETA]!)
-    const T = 1 - layers[o + Y_WEIGHT]! * E
+    const E = dielectricAlbedo(mu, layers[o + LAYER.alpha]!, layers[o + LAYER.eta]!)
+    const T = 1 - layers[o + LAYER.weight]! * E
     filmPass(o, mu, E)
     plain += GAUSS_W[i]! * T
-    for (let k = 0; k < CHANNELS; k++) even[k]! += GAUSS_W[i]! * T * fresnel[k]!
+    for (let k = 0; k < CHANNELS; k++) even[k]! += GAUSS_W[i]! * T * layerFresnel[k]!
   }
   for (let k = 0; k < CHANNELS; k++) even[k] = plain / Math.max(1e-3, even[k]!)
 }
@@ -215,22 +196,23 @@ export function pushFuzzLayer(
   ny: number,
   nz: number,
 ): number {
-  Q[5] = nx
-  Q[6] = ny
-  Q[7] = nz
-  Q[8] = weight
+  spec[SPEC.normal] = nx
+  spec[SPEC.normal + 1] = ny
+  spec[SPEC.normal + 2] = nz
+  spec[SPEC.coverage] = weight
   const y = openLayer(parent)
   if (y < 0) return parent
-  const o = y * Y_STRIDE
-  const up = parent >= 0 ? parent * Y_STRIDE : -1
-  layers[o + Y_ALPHA] = roughness
-  layers[o + Y_ETA] = 1.5
-  layers[o + Y_KIND] = LAYER.fuzz
-  layers[o + Y_FILM] = 0
-  layers[o + Y_TINTED] = 0
-  layers[o + Y_PASS] = (1 - weight * fuzzAlbedo(viewerCosine(o), roughness)) * (up >= 0 ? layers[up + Y_PASS]! : 1)
-  for (let k = 0; k < CHANNELS; k++) layers[o + Y_TINT + k] = up >= 0 ? layers[up + Y_TINT + k]! : 1
-  layers[o + Y_AVERAGE] = averagePass(y)
+  const o = y * LAYER.stride
+  const up = parent >= 0 ? parent * LAYER.stride : -1
+  layers[o + LAYER.alpha] = roughness
+  layers[o + LAYER.eta] = 1.5
+  layers[o + LAYER.kind] = LAYER_KIND.fuzz
+  layers[o + LAYER.film] = 0
+  layers[o + LAYER.tinted] = 0
+  layers[o + LAYER.pass] =
+    (1 - weight * fuzzAlbedo(viewerCosine(o), roughness)) * (up >= 0 ? layers[up + LAYER.pass]! : 1)
+  for (let k = 0; k < CHANNELS; k++) layers[o + LAYER.tint + k] = up >= 0 ? layers[up + LAYER.tint + k]! : 1
+  layers[o + LAYER.average] = averagePass(y)
   return y
 }
 
@@ -241,73 +223,25 @@ export function slantOf(cos: number, eta: number): number {
 
 /** Cosine average of what passes layer y and those above it. */
 function averagePass(y: number): number {
-  const o = y * Y_STRIDE
-  if (layers[o]! < 0 && layers[o + Y_KIND] !== LAYER.rise)
+  const o = y * LAYER.stride
+  if (layers[o]! < 0 && layers[o + LAYER.kind] !== LAYER_KIND.rise)
     return (
       1 -
-      layers[o + Y_WEIGHT]! *
-        (layers[o + Y_KIND] === LAYER.fuzz
-          ? fuzzAverage(layers[o + Y_ALPHA]!)
-          : dielectricAlbedoAverage(layers[o + Y_ALPHA]!, layers[o + Y_ETA]!))
+      layers[o + LAYER.weight]! *
+        (layers[o + LAYER.kind] === LAYER_KIND.fuzz
+          ? fuzzAverage(layers[o + LAYER.alpha]!)
+          : dielectricAlbedoAverage(layers[o + LAYER.alpha]!, layers[o + LAYER.eta]!))
     )
   let sum = 0
   for (let i = 0; i < 5; i++) {
     const mu = Math.sqrt(GAUSS_X[i]!)
     let pass = 1
-    for (let z = y; z >= 0; z = layers[z * Y_STRIDE]!) {
-      ALBEDO[0] = mu
-      askLayer(z * Y_STRIDE)
-      pass *= 1 - layers[z * Y_STRIDE + Y_WEIGHT]! * ALBEDO[3]!
+    for (let z = y; z >= 0; z = layers[z * LAYER.stride]!) {
+      albedo[ALBEDO.cosine] = mu
+      askLayer(z * LAYER.stride)
+      pass *= 1 - layers[z * LAYER.stride + LAYER.weight]! * albedo[ALBEDO.answer]!
     }
     sum += GAUSS_W[i]! * pass
   }
   return sum
-}
-
-/**
- * Darkens the lobes from `first` on by light that the layer sends back to them from within (OpenPBR Surface 1.1,
- * "Coat darkening": Δ = (1 − K)/(1 − E·K), with K between the mirror-like and the diffuse internal
- * reflection; in the denominator with what a tint leaves of light on its way there and back, which the
- * specification's formula leaves out: half of its tint over white would come out 0.11 too bright). Diffuse light
- * lies at cosines below the critical one µ for the most part: its mean tint ∫ 2µ′F(µ′)c^(1/µ′)dµ′/K
- * is (c^(1.08/µ) + c^(2.1/µ))/2 within 0.02 for indices from 1.3 to 2.5 and all c.
- * @param weight of the surface before it was split into these lobes
- * @param amount 0..1, coat weight times darkening
- */
-export function darkenFrom(first: number, layer: number, weight: number, amount: number): void {
-  if (amount <= 0 || weight <= 0) return
-  const o = layer * Y_STRIDE
-  const eta = layers[o + Y_ETA]!
-  const alpha = layers[o + Y_ALPHA]!
-  const mirror = dielectricAlbedo(viewerCosine(o), alpha, eta)
-  const diffuse = 1 - (1 - dielectricAlbedoAverage(alpha, eta)) / (eta * eta)
-  const tinted = layers[o + Y_TINTED] === 1
-  const slant = slantOf(viewerCosine(o), eta)
-  const steepest = 1 / Math.sqrt(1 - 1 / (eta * eta))
-  for (let k = 0; k < CHANNELS; k++) {
-    let albedo = 0
-    let rough = 0
-    let total = 0
-    for (let i = first; i < now.lobes; i++) {
-      const l = i * L_STRIDE
-      const kind = lobes[l]!
-      const a =
-        lobes[l + L_W + k]! * lobes[l + L_ONCE]! * (kind === METAL ? lobes[l + L_F0 + k]! : lobes[l + L_ALBEDO]!)
-      albedo += a
-      total += a
-      rough += a * (kind === DIFFUSE ? 1 : Math.sqrt(lobes[l + L_ALPHA]!))
-    }
-    if (total <= 0) continue
-    const f = rough / total
-    const K = mirror + (diffuse - mirror) * f
-    const log = layers[o + Y_LOG + k]!
-    // what comes back has crossed the tint twice more
-    const returns = tinted
-      ? (1 - f) * mirror * Math.exp(slant * log) +
-        f * diffuse * 0.5 * (Math.exp(1.08 * steepest * log) + Math.exp(2.1 * steepest * log))
-      : K
-    const E = Math.min(1, albedo / weight)
-    const delta = 1 + amount * ((1 - K) / (1 - E * returns) - 1)
-    for (let i = first; i < now.lobes; i++) lobes[i * L_STRIDE + L_W + k]! *= delta
-  }
 }

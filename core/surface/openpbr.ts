@@ -4,24 +4,26 @@
  * below it.
  */
 import { cauchyB } from '../optics/dispersion'
-import { pushEmission } from './finish'
+import { darkenFrom } from './darken'
+import { pushEmission } from './emission'
 import { setInterior, setMilkyInterior } from './inside'
-import { darkenFrom, layerQ, pushFuzzLayer } from './layers'
-import {
-  coatReflectQ,
-  diffuseQ,
-  glassQ,
-  metalQ,
-  pushFuzz,
-  pushRoughDiffuse,
-  pushThrough,
-  pushTranslucent,
-  pushWalk,
-  reflectQ,
-  sheetQ,
-} from './lobes'
+import { pushFuzzLayer, pushLayer } from './layers'
+import { pushDiffuseSpec } from './lobes/diffuse'
+import { pushFuzz } from './lobes/fuzz'
+import { pushGlass } from './lobes/glass'
+import { pushMetal } from './lobes/metal'
+import { pushCoatReflection, pushReflection } from './lobes/reflection'
+import { pushRoughDiffuse } from './lobes/rough-diffuse'
+import { pushSheet } from './lobes/sheet'
+import { pushThrough } from './lobes/through'
+import { pushTranslucent } from './lobes/translucent'
+import { pushWalk } from './lobes/walk'
+import { memory, now } from './memory'
 import { AT, OPENPBR_NUMBERS } from './openpbr-inputs'
-import { now, Q, setQ } from './state'
+import { SPEC } from './slots'
+import { setSpec } from './spec'
+
+const { spec } = memory
 
 /** Values of one surface, in the order of OPENPBR_INPUTS with colours and vectors unrolled; see {@link AT}. */
 export const inputs = new Float64Array(OPENPBR_NUMBERS)
@@ -82,61 +84,62 @@ export function modulatedIor(ior: number, weight: number): number {
 }
 
 /**
- * What the base is made of, for the functions below: 0 share of the surface, 1 α, 2 index, 3 index of what a film
- * on it lies under. An array, as numbers passed to calls are boxed.
+ * What the base or the coat is made of, for the functions below; of a coat the last is its coverage. An array, as
+ * numbers passed to calls are boxed.
  */
-const BASE = new Float64Array(4)
+const base = new Float64Array(4)
+/** Words of {@link base}: share of the surface, α, index, index of what a film on it lies under. */
+const BASE = { share: 0, alpha: 1, eta: 2, under: 3, coverage: 3 } as const
 
-/** Puts roughness, index and normal of the base into Q, its grain, and the film on it. */
-function baseQ(): void {
+/** Puts roughness, index and normal of the base into the spec, its grain, and the film on it. */
+function setBase(): void {
   const p = inputs
-  Q[3] = BASE[1]!
-  Q[4] = BASE[2]!
-  Q[5] = p[NORMAL]!
-  Q[6] = p[NORMAL + 1]!
-  Q[7] = p[NORMAL + 2]!
-  Q[12] = p[ANISOTROPY]!
-  if (Q[12] > 0) {
-    Q[13] = p[TANGENT]!
-    Q[14] = p[TANGENT + 1]!
-    Q[15] = p[TANGENT + 2]!
+  spec[SPEC.alpha] = base[BASE.alpha]!
+  spec[SPEC.eta] = base[BASE.eta]!
+  spec[SPEC.normal] = p[NORMAL]!
+  spec[SPEC.normal + 1] = p[NORMAL + 1]!
+  spec[SPEC.normal + 2] = p[NORMAL + 2]!
+  spec[SPEC.anisotropy] = p[ANISOTROPY]!
+  if (spec[SPEC.anisotropy]! > 0) {
+    spec[SPEC.grain] = p[TANGENT]!
+    spec[SPEC.grain + 1] = p[TANGENT + 1]!
+    spec[SPEC.grain + 2] = p[TANGENT + 2]!
   }
-  Q[16] = p[FILM_WEIGHT]!
-  if (Q[16] > 0) {
+  spec[SPEC.film] = p[FILM_WEIGHT]!
+  if (spec[SPEC.film]! > 0) {
     // thickness in micrometres ("Thin-film iridescence")
-    Q[17] = Math.max(1, p[FILM_IOR]!)
-    Q[18] = Math.max(0, p[FILM_THICKNESS]!) * 1000
-    Q[19] = BASE[3]!
+    spec[SPEC.filmIndex] = Math.max(1, p[FILM_IOR]!)
+    spec[SPEC.filmThickness] = Math.max(0, p[FILM_THICKNESS]!) * 1000
+    spec[SPEC.filmUnder] = base[BASE.under]!
   }
 }
 
 /**
- * The coat's reflection, and the layer that it makes. Q holds both: weights, roughness, index, normal, grain;
- * 8–11 coverage and tint.
+ * The coat's reflection, and the layer that it makes, of what the spec says.
  * @returns number of the layer
  */
-function coatQ(layer: number): number {
-  coatReflectQ(layer)
-  return layerQ(layer)
+function pushCoatSpec(layer: number): number {
+  pushCoatReflection(layer)
+  return pushLayer(layer)
 }
 
-/** {@link coatQ} of the surface in {@link inputs}. BASE: 0 share of the surface, 1 α, 2 index, 3 coverage. */
+/** {@link pushCoatSpec} of the surface in {@link inputs} and {@link base}. */
 function pushCoat(layer: number): number {
   const p = inputs
-  const C = BASE[3]!
-  const w = BASE[0]! * C
-  setQ(w, w, w, BASE[1]!, BASE[2]!, p[COAT_NORMAL]!, p[COAT_NORMAL + 1]!, p[COAT_NORMAL + 2]!)
-  Q[12] = p[COAT_ANISOTROPY]!
-  if (Q[12] > 0) {
-    Q[13] = p[COAT_TANGENT]!
-    Q[14] = p[COAT_TANGENT + 1]!
-    Q[15] = p[COAT_TANGENT + 2]!
+  const C = base[BASE.coverage]!
+  const w = base[BASE.share]! * C
+  setSpec(w, w, w, base[BASE.alpha]!, base[BASE.eta]!, p[COAT_NORMAL]!, p[COAT_NORMAL + 1]!, p[COAT_NORMAL + 2]!)
+  spec[SPEC.anisotropy] = p[COAT_ANISOTROPY]!
+  if (spec[SPEC.anisotropy]! > 0) {
+    spec[SPEC.grain] = p[COAT_TANGENT]!
+    spec[SPEC.grain + 1] = p[COAT_TANGENT + 1]!
+    spec[SPEC.grain + 2] = p[COAT_TANGENT + 2]!
   }
-  Q[8] = C
-  Q[9] = clamp01(p[COAT_COLOR]!)
-  Q[10] = clamp01(p[COAT_COLOR + 1]!)
-  Q[11] = clamp01(p[COAT_COLOR + 2]!)
-  return coatQ(layer)
+  spec[SPEC.coverage] = C
+  spec[SPEC.tint] = clamp01(p[COAT_COLOR]!)
+  spec[SPEC.tint + 1] = clamp01(p[COAT_COLOR + 1]!)
+  spec[SPEC.tint + 2] = clamp01(p[COAT_COLOR + 2]!)
+  return pushCoatSpec(layer)
 }
 
 /**
@@ -181,10 +184,10 @@ export function pushOpenPbr(layer: number, weight: number): void {
   let under = top
   if (C > 0 && now.outside) {
     const coatRoughness = clamp01(p[COAT_ROUGHNESS]!)
-    BASE[0] = weight
-    BASE[1] = coatRoughness * coatRoughness
-    BASE[2] = coatIor
-    BASE[3] = C
+    base[BASE.share] = weight
+    base[BASE.alpha] = coatRoughness * coatRoughness
+    base[BASE.eta] = coatIor
+    base[BASE.coverage] = C
     under = pushCoat(top)
     // "Coat roughening": the base seen through a rough coat
     const r4 = roughness ** 4
@@ -192,34 +195,34 @@ export function pushOpenPbr(layer: number, weight: number): void {
     roughness += (roughened - roughness) * C
   }
   const underFirst = now.lobes
-  BASE[1] = roughness * roughness
-  BASE[3] = C > 0 ? 1 + (coatIor - 1) * C : now.surround
+  base[BASE.alpha] = roughness * roughness
+  base[BASE.under] = C > 0 ? 1 + (coatIor - 1) * C : now.surround
   if (M < 1) {
     const dielectric = weight * (1 - M)
     if (dielectric * (1 - T) > 0) {
-      BASE[0] = dielectric * (1 - T)
-      BASE[2] = modulatedIor(baseIor(ior, coatIor, C), specularWeight)
+      base[BASE.share] = dielectric * (1 - T)
+      base[BASE.eta] = modulatedIor(baseIor(ior, coatIor, C), specularWeight)
       pushOpaqueBase(under, thin)
     }
     if (dielectric * T > 0) {
-      BASE[0] = dielectric * T
-      BASE[2] = modulatedIor(ior, specularWeight)
+      base[BASE.share] = dielectric * T
+      base[BASE.eta] = modulatedIor(ior, specularWeight)
       pushGlassBase(under, thin)
     }
   }
   if (M > 0) {
-    const base = clamp01(p[BASE_WEIGHT]!)
+    const metal = clamp01(p[BASE_WEIGHT]!)
     const w = weight * M * clamp01(specularWeight)
-    Q[0] = w
-    Q[1] = w
-    Q[2] = w
-    BASE[2] = 1
-    baseQ()
-    metalQ(
+    spec[SPEC.weight] = w
+    spec[SPEC.weight + 1] = w
+    spec[SPEC.weight + 2] = w
+    base[BASE.eta] = 1
+    setBase()
+    pushMetal(
       under,
-      base * clamp01(p[BASE_COLOR]!),
-      base * clamp01(p[BASE_COLOR + 1]!),
-      base * clamp01(p[BASE_COLOR + 2]!),
+      metal * clamp01(p[BASE_COLOR]!),
+      metal * clamp01(p[BASE_COLOR + 1]!),
+      metal * clamp01(p[BASE_COLOR + 2]!),
       clamp01(p[SPECULAR_COLOR]!),
       clamp01(p[SPECULAR_COLOR + 1]!),
       clamp01(p[SPECULAR_COLOR + 2]!),
@@ -249,17 +252,17 @@ function baseIor(ior: number, coatIor: number, C: number): number {
 /** "Glossy-diffuse" and "Subsurface": a dielectric interface over what scatters light back. */
 function pushOpaqueBase(under: number, thin: boolean): void {
   const p = inputs
-  const opaque = BASE[0]!
-  baseQ()
-  Q[8] = 1
-  Q[9] = 1
-  Q[10] = 1
-  Q[11] = 1
-  const y = layerQ(under)
-  Q[0] = opaque * clamp01(p[SPECULAR_COLOR]!)
-  Q[1] = opaque * clamp01(p[SPECULAR_COLOR + 1]!)
-  Q[2] = opaque * clamp01(p[SPECULAR_COLOR + 2]!)
-  reflectQ(under)
+  const opaque = base[BASE.share]!
+  setBase()
+  spec[SPEC.coverage] = 1
+  spec[SPEC.tint] = 1
+  spec[SPEC.tint + 1] = 1
+  spec[SPEC.tint + 2] = 1
+  const y = pushLayer(under)
+  spec[SPEC.weight] = opaque * clamp01(p[SPECULAR_COLOR]!)
+  spec[SPEC.weight + 1] = opaque * clamp01(p[SPECULAR_COLOR + 1]!)
+  spec[SPEC.weight + 2] = opaque * clamp01(p[SPECULAR_COLOR + 2]!)
+  pushReflection(under)
   const S = clamp01(p[SUBSURFACE]!)
   const nx = p[NORMAL]!
   const ny = p[NORMAL + 1]!
@@ -279,11 +282,11 @@ function pushOpaqueBase(under: number, thin: boolean): void {
       nz,
     )
   else {
-    Q[0] = w * clamp01(p[BASE_COLOR]!)
-    Q[1] = w * clamp01(p[BASE_COLOR + 1]!)
-    Q[2] = w * clamp01(p[BASE_COLOR + 2]!)
-    Q[12] = 0
-    diffuseQ(y)
+    spec[SPEC.weight] = w * clamp01(p[BASE_COLOR]!)
+    spec[SPEC.weight + 1] = w * clamp01(p[BASE_COLOR + 1]!)
+    spec[SPEC.weight + 2] = w * clamp01(p[BASE_COLOR + 2]!)
+    spec[SPEC.anisotropy] = 0
+    pushDiffuseSpec(y)
   }
   if (S <= 0) return
   const r = clamp01(p[SUBSURFACE_COLOR]!)
@@ -319,27 +322,27 @@ function pushOpaqueBase(under: number, thin: boolean): void {
 /** "Translucent base": clear, absorbing or scattering inside, or a thin sheet. */
 function pushGlassBase(under: number, thin: boolean): void {
   const p = inputs
-  const weight = BASE[0]!
-  const eta = BASE[2]!
+  const weight = base[BASE.share]!
+  const eta = base[BASE.eta]!
   const r = clamp01(p[TRANSMISSION_COLOR]!)
   const g = clamp01(p[TRANSMISSION_COLOR + 1]!)
   const b = clamp01(p[TRANSMISSION_COLOR + 2]!)
   const depth = p[DEPTH]!
-  Q[0] = weight
-  Q[1] = weight
-  Q[2] = weight
+  spec[SPEC.weight] = weight
+  spec[SPEC.weight + 1] = weight
+  spec[SPEC.weight + 2] = weight
   if (thin) {
-    BASE[3] = 1
-    baseQ()
-    sheetQ(under, r, g, b)
+    base[BASE.under] = 1
+    setBase()
+    pushSheet(under, r, g, b)
     return
   }
-  baseQ()
+  setBase()
   // "Dispersion": V = V_d/scale
   const scale = p[DISPERSION]!
   const B = scale > 0 ? cauchyB(eta, Math.max(1, p[ABBE]!) / scale) : 0
   if (depth > 0) {
-    glassQ(under, 1, 1, 1, B)
+    pushGlass(under, 1, 1, 1, B)
     if (p[SCATTER]! > 0 || p[SCATTER + 1]! > 0 || p[SCATTER + 2]! > 0)
       setMilkyInterior(
         r,
@@ -352,7 +355,7 @@ function pushGlassBase(under: number, thin: boolean): void {
         p[SCATTER_G]!,
       )
     else setInterior(r, g, b, depth)
-  } else glassQ(under, r, g, b, B)
+  } else pushGlass(under, r, g, b, B)
 }
 
 /**
@@ -374,10 +377,10 @@ export function pushCoatOver(
 ): number {
   C = clamp01(C)
   if (C <= 0 || !now.outside) return layer
-  setQ(weight * C, weight * C, weight * C, clamp01(roughness) ** 2, Math.max(1.0001, ior), nx, ny, nz)
-  Q[8] = C
-  Q[9] = clamp01(r)
-  Q[10] = clamp01(g)
-  Q[11] = clamp01(b)
-  return coatQ(layer)
+  setSpec(weight * C, weight * C, weight * C, clamp01(roughness) ** 2, Math.max(1.0001, ior), nx, ny, nz)
+  spec[SPEC.coverage] = C
+  spec[SPEC.tint] = clamp01(r)
+  spec[SPEC.tint + 1] = clamp01(g)
+  spec[SPEC.tint + 2] = clamp01(b)
+  return pushCoatSpec(layer)
 }

@@ -4,9 +4,12 @@ import { basisB, basisG, basisR } from '../colour/upsample'
 import { dielectricAlbedo } from './albedo'
 import { ggxD, ggxLambda, sampledNormal, sampleVisibleNormal } from './ggx'
 import { dir, see, set, type Changes } from '../testing/openpbr'
-import { evaluate, value } from './evaluate'
-import { sample, scattered } from './sample'
-import { basis, belowAlbedo, CHANNELS, lane } from './state'
+import { evaluate } from './evaluate'
+import { memory, scattered } from './memory'
+import { sample } from './sample'
+import { CHANNELS } from './slots'
+
+const { basis, belowAlbedo, lane, value } = memory
 
 beforeEach(() =>
   [20, 120, 200, 300].forEach((g, k) => {

@@ -1,8 +1,8 @@
 /** Surfaces of the standard as tests set them. */
+import { beginSurface } from '../surface/begin'
 import { finishSurface } from '../surface/finish'
 import { inputs, pushOpenPbr } from '../surface/openpbr'
 import { AT, type OpenPbrInput } from '../surface/openpbr-inputs'
-import { beginSurface } from '../surface/state'
 
 /** Defaults of the specification, but for a base whose components differ, rough enough to integrate. */
 const DEFAULTS: Partial<Record<OpenPbrInput, number[]>> = {

@@ -9,11 +9,14 @@ import { basisB, basisG, basisR } from '../colour/upsample'
 import { POINT, POINT_STRIDE } from '../network/shading-point'
 import { fillPoint } from '../render/hit'
 import type { RenderScene } from '../render/integrate'
-import { evaluate, value } from '../surface/evaluate'
+import { beginSurface } from '../surface/begin'
+import { evaluate } from '../surface/evaluate'
 import { finishSurface } from '../surface/finish'
-import { basis, beginSurface, emission, lane } from '../surface/state'
+import { memory } from '../surface/memory'
 import { castClosest, createRayBatch } from '../trace/cast'
 import { PANEL } from '../light/lights'
+
+const { basis, emission, lane, value } = memory
 
 let state = 12345
 const random = () => {
