@@ -1,11 +1,15 @@
 import { luminanceAt } from '../core/colour/luminance'
 import { TILE } from '../core/render/film'
-import { createTracer, renderTile, type RenderScene } from '../core/render/integrate'
-import { radiance } from '../core/render/paths'
+import type { RenderScene } from '../core/world/render-scene'
+import { createTracer } from '../core/render/tracer'
+import { renderTile } from '../core/render/integrate'
+import { memory } from '../core/render/memory'
 import { cameraFrame } from '../core/scene/camera'
-import { instantiateMaterials } from '../core/scene/world'
+import { instantiateMaterials } from '../core/world/world'
 import { CHANNELS } from '../core/surface/slots'
 import { benchmarkWorld, VIEW } from './benchmark-scene'
+
+const { radiance } = memory
 
 const WIDTH = 64
 const HEIGHT = 48

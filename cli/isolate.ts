@@ -6,7 +6,7 @@ import { instantiate } from '../core/network/instantiate'
 import { isolateOnModel, isolateOnPlane } from '../core/render/isolate'
 import { cameraFrame, defaultCamera } from '../core/scene/camera'
 import { createGeometry } from '../core/scene/geometry'
-import { texturesFor } from '../core/scene/compile-material'
+import { texturesFor } from '../core/world/compile-material'
 import { folderOf, pictureReader, readMaterial, readModel } from './files'
 import { InputError, parseSize, unitFactor, type Options } from './options'
 

@@ -1,7 +1,7 @@
 import { measure as measureSurface } from '../core/judge/measure'
 import { atTime } from '../core/network/compile'
 import { instantiate } from '../core/network/instantiate'
-import { compileMaterial, texturesFor } from '../core/scene/compile-material'
+import { compileMaterial, texturesFor } from '../core/world/compile-material'
 import { folderOf, pictureReader, readMaterial } from './files'
 import { InputError, parseLength, parseNumbers, type Options } from './options'
 

@@ -3,7 +3,7 @@ import { lightCount } from '../core/light/lights'
 import { createFilm, tileCount, unpackSums, type Film } from '../core/render/film'
 import { LEAST } from '../core/render/settle'
 import { cameraFrame, type Camera } from '../core/scene/camera'
-import type { World } from '../core/scene/world'
+import type { World } from '../core/world/world'
 import { CONTROL, DONE_FULL, DONE_ROW, EPOCHS, type FromWorker, type ToWorker } from '../workers/protocol'
 
 export interface RenderOptions {

@@ -8,9 +8,7 @@ import { fileURLToPath } from 'node:url'
 const core = join(dirname(fileURLToPath(import.meta.url)), '../core')
 
 /** Files whose objects of constants are inlined. */
-const files = readdirSync(core, { recursive: true, encoding: 'utf8' }).filter(f =>
-  /(^|\/)(slots|kinds)\.ts$/.test(f),
-)
+const files = readdirSync(core, { recursive: true, encoding: 'utf8' }).filter(f => /(slots|kinds)\.ts$/.test(f))
 
 /** Numbers by object and key, such as `LOBE.alpha`. @param {string} source @returns {[string, number][]} */
 export const slotsOf = source =>
@@ -29,7 +27,7 @@ export const inlineSlots = code =>
       : String(number)
   })
 
-/** The Vite plugin. */
+/** The Vite plugin. @returns {import('vite').Plugin} */
 export const inlineSlotsPlugin = () => ({
   name: 'inline-slots',
   enforce: 'pre',

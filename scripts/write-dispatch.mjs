@@ -1,62 +1,96 @@
-// Writes core/surface/lobes/dispatch.ts, the switches over all lobes, from the list in kinds.ts: node
-// scripts/write-dispatch.mjs The engine puts a function that is called by name into its caller, and one that is
-// called from a list it does not.
+// Writes the switches over all lobes and over all shapes of lights, each from its list:  node scripts/write-dispatch.mjs
+// The engine puts a function that is called by name into its caller, and one that is called from a list it does not.
 import { readFileSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
-const folder = join(dirname(fileURLToPath(import.meta.url)), '../core/surface/lobes')
+const core = join(dirname(fileURLToPath(import.meta.url)), '../core')
 
-/** Switches: name, method of a lobe, what it takes besides the offset, what it gives, what it is for. */
-const SWITCHES = [
-  ['evaluateLobe', 'evaluate', '', 'void'],
-  ['sampleByLobe', 'sample', '', 'boolean'],
-  ['lobeAnswers', 'answers', '', 'boolean'],
-  ['pickOfLobe', 'pick', '', 'number'],
-  ['albedoOfLobe', 'albedo', 'channel', 'number'],
-  ['roughnessOfLobe', 'roughness', '', 'number'],
-]
+const RAY = 'p: Float64Array, o: number, origin: Float64Array, direction: Float64Array, at: number'
 
-const camel = name => name.replace(/-./g, m => m[1].toUpperCase())
-
-/** Text of dispatch.ts. @param {string} kinds text of kinds.ts @returns {string} */
-export function dispatchText(kinds) {
-  const names = [...kinds.matchAll(/^ {2}'([a-z-]+)': \d+,$/gm)].map(m => m[1])
-  const imports = [...names].sort().map(n => `import * as ${camel(n)} from './${n}'`)
-  const switches = SWITCHES.map(([name, method, more, gives]) => {
-    const call = lobe => `return ${lobe}.${method}(o${more ? `, ${more}` : ''})`
-    const cases = names.map(n => `    case KIND${/-/.test(n) ? `['${n}']` : `.${n}`}:\n      ${call(camel(n))}`)
-    return [
-      `export function ${name}(kind: number, o: number${more ? `, ${more}: number` : ''}): ${gives} {`,
-      '  switch (kind) {',
-      ...cases,
-      '    default:',
-      `      ${call('registeredLobe(kind)')}`,
-      '  }',
-      '}',
-    ].join('\n')
-  })
-  return `/** The switches over all lobes, written by scripts/write-dispatch.mjs; lobes that were registered are their default. */
-import { registeredLobe, type Lobe } from '../lobe'
-${imports.join('\n')}
-import { KIND } from './kinds'
-
-/** The lobes of the list, by number. */
-const LISTED: readonly Lobe[] = [
-${names.map(n => `  ${camel(n)},`).join('\n')}
-]
-
-/** A lobe by the number of its kind. */
-export const lobeOfKind = (kind: number): Lobe => LISTED[kind] ?? registeredLobe(kind)
-
+/** What is dispatched: its list, where it goes, and the switches: name, method, arguments, result. */
+export const DISPATCHED = {
+  lobes: {
+    list: 'surface/lobes/kinds.ts',
+    to: 'surface/lobes/dispatch.ts',
+    what: 'lobes',
+    object: 'KIND',
+    type: 'Lobe',
+    registered: 'registeredLobe',
+    listOf: './kinds',
+    room: '../lobe',
+    more: `
 const PASSAGES = Int32Array.from(LISTED, lobe => lobe.passage)
 /** What becomes of light that passes a lobe of a kind. */
 export const passageOfLobe = (kind: number): number =>
   kind < PASSAGES.length ? PASSAGES[kind]! : registeredLobe(kind).passage
+`,
+    switches: [
+      ['evaluateLobe', 'evaluate', 'o: number', 'void'],
+      ['sampleByLobe', 'sample', 'o: number', 'boolean'],
+      ['lobeAnswers', 'answers', 'o: number', 'boolean'],
+      ['pickOfLobe', 'pick', 'o: number', 'number'],
+      ['albedoOfLobe', 'albedo', 'o: number, channel: number', 'number'],
+      ['roughnessOfLobe', 'roughness', 'o: number', 'number'],
+    ],
+  },
+  shapes: {
+    list: 'scene/shape-kinds.ts',
+    to: 'light/shapes/dispatch.ts',
+    what: 'shapes of lights',
+    object: 'SHAPE',
+    type: 'LightShape',
+    registered: 'registeredShape',
+    listOf: '../../scene/shape-kinds',
+    room: '../shape',
+    more: '',
+    switches: [
+      ['weighShape', 'weigh', 'p: Float64Array, o: number, point: Float64Array, at: number', 'void'],
+      ['sampleShape', 'sample', 'p: Float64Array, o: number, S: Float64Array', 'boolean'],
+      ['densityOfShape', 'density', RAY, 'void'],
+      ['hitShape', 'hit', RAY, 'boolean'],
+      ['fadeOfShape', 'fade', 'p: Float64Array, o: number', 'number'],
+    ],
+  },
+}
 
-${switches.join('\n\n')}
+const camel = name => name.replace(/-./g, m => m[1].toUpperCase())
+
+/** Text of a file of switches. @param {keyof typeof DISPATCHED} which @param {string} list text of its list @returns {string} */
+export function dispatchText(which, list) {
+  const { what, object, type, registered, listOf, room, more, switches } = DISPATCHED[which]
+  const names = [...list.matchAll(/^ {2}'?([a-z-]+)'?: \d+,$/gm)].map(m => m[1])
+  const imports = [...names].sort().map(n => `import * as ${camel(n)} from './${n}'`)
+  const functions = switches.map(([name, method, parameters, gives]) => {
+    const passed = parameters.replace(/: \w+/g, '')
+    const call = of => `return ${of}.${method}(${passed})`
+    return [
+      `export function ${name}(kind: number, ${parameters}): ${gives} {`,
+      '  switch (kind) {',
+      ...names.map(n => `    case ${object}${/-/.test(n) ? `['${n}']` : `.${n}`}:\n      ${call(camel(n))}`),
+      '    default:',
+      `      ${call(`${registered}(kind)`)}`,
+      '  }',
+      '}',
+    ].join('\n')
+  })
+  return `/** The switches over all ${what}, by scripts/write-dispatch.mjs; those that were registered are the default. */
+import { ${object} } from '${listOf}'
+import { ${registered}, type ${type} } from '${room}'
+${imports.join('\n')}
+
+/** Those of the list, by number. */
+const LISTED: readonly ${type}[] = [
+${names.map(n => `  ${camel(n)},`).join('\n')}
+]
+
+/** One of them by the number of its kind. */
+export const ${type[0].toLowerCase()}${type.slice(1)}OfKind = (kind: number): ${type} => LISTED[kind] ?? ${registered}(kind)
+${more}
+${functions.join('\n\n')}
 `
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url))
-  writeFileSync(join(folder, 'dispatch.ts'), dispatchText(readFileSync(join(folder, 'kinds.ts'), 'utf8')))
+  for (const [which, { list, to }] of Object.entries(DISPATCHED))
+    writeFileSync(join(core, to), dispatchText(which, readFileSync(join(core, list), 'utf8')))

@@ -21,18 +21,14 @@ import {
 import { createLayers, type Layers } from '../core/render/layers'
 import { judgedAfter, tileNoise } from '../core/render/settle'
 import { remixTile } from '../core/render/mix'
-import {
-  createFirstHits,
-  createTracer,
-  renderTile,
-  type FirstHits,
-  type Material,
-  type RenderScene,
-} from '../core/render/integrate'
-import { lanes } from '../core/render/paths'
+import { createFirstHits, type FirstHits } from '../core/render/first-hits'
+import { renderTile } from '../core/render/integrate'
+import { createTracer } from '../core/render/tracer'
+import type { Material, RenderScene } from '../core/world/render-scene'
+import { memory } from '../core/render/memory'
 import { instantiate } from '../core/network/instantiate'
 import { profileAlong } from './profile'
-import { instantiateMaterials, type World } from '../core/scene/world'
+import { instantiateMaterials, type World } from '../core/world/world'
 import { joinBuild } from '../core/trace/build-share'
 import {
   CONTROL,
@@ -278,7 +274,11 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     if (current(epoch) && (firstPass || !tileHasEnough(f, number, j.sums))) {
       if (firstPass) f.tiles[word('mix')] = Atomics.load(f.mixes, 0)
       else remixTile(f, number)
-      accumulate(f, { ...box, rgb: tile, hits, lanes, layers, materialOf: scene!.materialOf }, firstPass)
+      accumulate(
+        f,
+        { ...box, rgb: tile, hits, lanes: memory.lanes, layers, materialOf: scene!.materialOf },
+        firstPass,
+      )
       const passes = pass - j.start + 1
       Atomics.store(f.tiles, word('epoch'), j.sums)
       Atomics.store(f.tiles, word('passes'), passes)

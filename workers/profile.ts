@@ -1,6 +1,6 @@
 import { instantiate } from '../core/network/instantiate'
-import { MAX_PROBES, POINT, POINT_STRIDE } from '../core/network/shading-point'
-import { fillPoint } from '../core/render/hit'
+import { MAX_PROBES, POINT, POINT_STRIDE } from '../core/point/slots'
+import { fillPoint } from '../core/scene/fill-point'
 import { createProbes } from '../core/render/probes'
 import type { Geometry } from '../core/scene/geometry'
 import { castClosest, createRayBatch } from '../core/trace/cast'

@@ -1,6 +1,6 @@
 import type { Lights } from '../core/light/lights'
 import type { Film } from '../core/render/film'
-import type { World } from '../core/scene/world'
+import type { World } from '../core/world/world'
 import type { Program } from '../core/network/compile'
 import type { Texture } from '../core/network/texture'
 import type { BuildShare } from '../core/trace/build-share'

@@ -9,9 +9,9 @@ import {
   type Layer,
 } from '../../core/network/layers'
 import { duplicateLayer, moveLayer } from '../../core/network/layer-order'
-import { follow } from '../renderer/follow'
-import { drawSection, drawnLayers, dropTarget, meanShare, placeLabels, SECTION } from '../renderer/section'
-import { sampleMasks } from '../renderer/section-masks'
+import { follow } from '../input/follow'
+import { drawSection, drawnLayers, dropTarget, meanShare, placeLabels, SECTION } from '../section/section'
+import { sampleMasks } from '../section/section-masks'
 import LayerLabel from './LayerLabel.vue'
 
 const props = defineProps<{ rays: Float64Array | null }>()

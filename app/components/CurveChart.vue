@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Line } from '../renderer/curve-lines'
+import type { Line } from '../curves/curve-lines'
 
 /**
  * One chart: lines over an axis, or in polar form. Colours come from what the lines stand for; each also has a
@@ -78,7 +78,7 @@ function draw(): void {
   )
 }
 onMounted(async () => {
-  const { init } = await import('../renderer/charts')
+  const { init } = await import('../curves/charts')
   if (gone || !host.value) return
   chart = init(host.value, undefined, { renderer: 'svg' }) as unknown as Chart
   observer = new ResizeObserver(() => chart?.resize())

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { driverOf } from '../../core/network/groups'
 import { inputOf } from '../../core/network/document'
-import { curve, K, MOST_POINTS } from '../../core/nodes/points'
-import { follow } from '../renderer/follow'
-import { histogram } from '../renderer/histogram'
+import { memory, MOST_POINTS } from '../../core/nodes/memory'
+import { curve } from '../../core/nodes/points'
+import { follow } from '../input/follow'
+import { histogram } from '../pictures/histogram'
 import { paced } from '../renderer/paced'
 
 /**
@@ -34,8 +35,8 @@ const py = (y: number) =>
 const bars = computed(() => histogram(values.value, span.value.x0, span.value.x1, 64))
 const line = computed(() => {
   points.value.forEach((p, k) => {
-    K[k] = p.position
-    K[MOST_POINTS + k] = p.value[0]!
+    memory.knots[k] = p.position
+    memory.knots[MOST_POINTS + k] = p.value[0]!
   })
   return Array.from({ length: WIDTH + 1 }, (_, i) => {
     const x = span.value.x0 + ((span.value.x1 - span.value.x0) * i) / WIDTH

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { COMPONENTS } from '../renderer/curve-lines'
+import { COMPONENTS } from '../curves/curve-lines'
 </script>
 
 <template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { SKY_TYPES } from '../../core/light/sky'
-import type { Rig } from '../../core/light/rig'
-import { evOf } from '../renderer/units'
+import type { Rig } from '../../core/scene/rig'
+import { evOf } from '../words/units'
 
 /** What surrounds the model: a plain colour, a picture, or a sky with its sun. */
 const props = defineProps<{ environment: Rig['environment']; missing: boolean }>()

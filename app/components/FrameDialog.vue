@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { FRAME_AOVS } from '../../shared/api'
-import { framesOf, type Turning } from '../renderer/sequence'
+import { framesOf, type Turning } from '../camera/sequence'
 
 /**
  * Asks for a frame: the picture as it is framed now, computed to full quality by workers while the artist goes on.

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Handle, Position, type NodeProps } from '@vue-flow/core'
-import { CARD, tabOf, type CardData } from '../renderer/cards'
+import { CARD, tabOf, type CardData } from '../canvas/cards'
 
 /** A group opened in place: a frame around its cards, with its inputs and outputs as tabs at the edge. */
 defineProps<NodeProps<CardData>>()

@@ -2,9 +2,9 @@
 import { setValue } from '../../core/network/edit'
 import { driverOf } from '../../core/network/groups'
 import { findElement, inputOf } from '../../core/network/document'
-import { formatValue, parseValue } from '../../core/network/types'
-import { follow } from '../renderer/follow'
-import { histogram } from '../renderer/histogram'
+import { formatValue, parseValue } from '../../core/nodes/types'
+import { follow } from '../input/follow'
+import { histogram } from '../pictures/histogram'
 import { paced } from '../renderer/paced'
 
 /**

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { lightNames } from '../../core/light/lights'
-import { MOST_PANELS, type Panel, type Rig } from '../../core/light/rig'
-import { BACKDROP } from '../../core/light/rigs'
+import { lightNames } from '../../core/light/create-lights'
+import { MOST_PANELS, type Panel, type Rig } from '../../core/scene/rig'
+import { BACKDROP } from '../../core/scene/rigs'
 import { uniqueName } from '../../core/mesh/model'
-import { placed } from '../renderer/place-panel'
-import { saveFile } from '../renderer/save-file'
-import { evOf } from '../renderer/units'
+import { placed } from '../lights/place-panel'
+import { saveFile } from '../files/save-file'
+import { evOf } from '../words/units'
 
 /**
  * The light rig in use: dim and turn, its environment, its panels; own rigs are kept, named, taken away and

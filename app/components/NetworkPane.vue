@@ -8,11 +8,11 @@ import { childNamed, findElement, type Element } from '../../core/network/docume
 import GroupFrame from './GroupFrame.vue'
 import NodeCard from './NodeCard.vue'
 import WireEdge from './WireEdge.vue'
-import { arrange, routable, wiresOf, type Placed, type WireEdgeModel } from '../renderer/arrange'
-import { CELL } from '../renderer/cards'
-import { fieldOf } from '../renderer/field'
-import { distanceTo, routeWires, type Path } from '../renderer/route'
-import { tidy } from '../renderer/tidy'
+import { arrange, routable, wiresOf, type Placed, type WireEdgeModel } from '../canvas/arrange'
+import { CELL } from '../canvas/cards'
+import { fieldOf } from '../input/field'
+import { distanceTo, routeWires, type Path } from '../canvas/route'
+import { tidy } from '../canvas/tidy'
 
 const bench = useBench()
 const stage = useStage()

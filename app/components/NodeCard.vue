@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Handle, Position, type NodeProps } from '@vue-flow/core'
-import { CARD, tabOf, type CardData } from '../renderer/cards'
+import { CARD, tabOf, type CardData } from '../canvas/cards'
 import { developPicture } from '../../core/render/display'
 
 const props = defineProps<NodeProps<CardData>>()

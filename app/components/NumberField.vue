@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { paced } from '../renderer/paced'
-import { readQuantity, writeQuantity } from '../renderer/units'
+import { readQuantity, writeQuantity } from '../words/units'
 
 const props = withDefaults(
   defineProps<{

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { formatValue, parseValue, unitScale } from '../../core/network/types'
+import { formatValue, parseValue, unitScale } from '../../core/nodes/types'
 import { toWorkingSpace } from '../../core/network/texture'
 import { publishedOf, type Published } from '../../core/scene/part-values'
-import { ownUnit, rangeOf } from '../renderer/labels'
+import { ownUnit, rangeOf } from '../words/labels'
 
 /** What the material of the part at hand publishes, with the part's own values where it has any. */
 const bench = useBench()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { luminanceAt } from '../../core/colour/luminance'
 import { colourOfTemperature } from '../../core/colour/temperature'
-import type { Panel } from '../../core/light/rig'
-import { coneShare, placeOf, placed } from '../renderer/place-panel'
+import type { Panel } from '../../core/scene/rig'
+import { coneShare, placeOf, placed } from '../lights/place-panel'
 
 /**
  * A panel or blocker of the light rig: how it shines and where it stands, as seen from the middle of the model,

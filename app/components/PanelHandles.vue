@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { Panel } from '../../core/light/rig'
-import { follow } from '../renderer/follow'
-import { dotOf, moved, putAt, type Dot } from '../renderer/panel-handles'
+import type { Panel } from '../../core/scene/rig'
+import { follow } from '../input/follow'
+import { dotOf, moved, putAt, type Dot } from '../lights/panel-handles'
 
 /**
  * The rig's panels as dots on a ball about the model: dragged or moved by the arrow keys, a panel goes round it;

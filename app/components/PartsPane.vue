@@ -3,9 +3,9 @@ import { inputOf } from '../../core/network/document'
 import { setAttribute } from '../../core/network/edit'
 import { specimens } from '../../core/network/specimens'
 import { starters } from '../../core/network/starters'
-import { passesStraight, STRAIGHT } from '../../core/scene/compile-material'
+import { passesStraight, STRAIGHT } from '../../core/world/compile-material'
 import { withValues } from '../../core/scene/part-values'
-import { documentTint } from '../renderer/tint'
+import { documentTint } from '../pictures/tint'
 
 const CARRY = 'Drag it onto another part, here or in the picture, to give that the same material'
 const PASS_STRAIGHT =
@@ -48,7 +48,7 @@ async function bringIn(files: FileList | File[] | null | undefined): Promise<voi
   if (!files?.length || bench.part === null) return
   try {
     const list = [...files]
-    const { readMaterialFiles } = await import('../renderer/material-files')
+    const { readMaterialFiles } = await import('../files/material-files')
     const { document, name, missing, lost } = await readMaterialFiles(list)
     bench.assign(bench.part, bench.freeKey(name), document)
     say.note(

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { saveFile } from '../renderer/save-file'
+import { saveFile } from '../files/save-file'
 
 const proofs = useProofs()
 const bench = useBench()

@@ -7,7 +7,7 @@ import { isGroup } from '../../core/network/groups'
 import type { InputDefinition } from '../../core/nodes/definitions'
 import { setMatter, setThickness } from '../../core/network/layers'
 import { ONLY_WITH } from '../../core/surface/openpbr-inputs'
-import { GROUPS } from '../renderer/labels'
+import { GROUPS } from '../words/labels'
 
 const bench = useBench()
 const stage = useStage()

@@ -2,12 +2,12 @@
 import { clearInput, setValue, splitPath } from '../../core/network/edit'
 import { connectAcross } from '../../core/network/groups'
 import { findElement, inputOf, isNode, nameOf } from '../../core/network/document'
-import { COMPONENTS, formatValue, parseValue, unitScale } from '../../core/network/types'
+import { COMPONENTS, formatValue, parseValue, unitScale } from '../../core/nodes/types'
 import { isPublished, publish } from '../../core/scene/part-values'
 import { toWorkingSpace } from '../../core/network/texture'
-import { labelOf, ownUnit, rangeOf } from '../renderer/labels'
+import { labelOf, ownUnit, rangeOf } from '../words/labels'
 import type { InputDefinition } from '../../core/nodes/definitions'
-import { wireImage } from '../renderer/wire-image'
+import { wireImage } from '../files/wire-image'
 
 /** One input of a node: what drives it, its name, its value. */
 const props = defineProps<{ node: string; input: InputDefinition; label?: string }>()

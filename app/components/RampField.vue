@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { encodeSRGB } from '../../core/colour/rgb'
 import { inputOf } from '../../core/network/document'
-import { follow } from '../renderer/follow'
+import { follow } from '../input/follow'
 import { paced } from '../renderer/paced'
 
 /** Stops of a ramp on a bar: dragged, added by a click on the bar, taken out with Delete. */

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { developPicture } from '../../core/render/display'
-import { formatValue } from '../../core/network/types'
+import { formatValue } from '../../core/nodes/types'
 import { setValue } from '../../core/network/edit'
-import { stepsOf } from '../renderer/steps'
-import { writeQuantity } from '../renderer/units'
+import { stepsOf } from '../words/steps'
+import { writeQuantity } from '../words/units'
 
 /** One number in steps, side by side over the same part: a click takes the value. */
 const bench = useBench()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { COOLEST, HOTTEST } from '../../core/colour/balance'
-import { follow } from '../renderer/follow'
+import { follow } from '../input/follow'
 
 defineProps<{ width: number; height: number }>()
 const WHITE =

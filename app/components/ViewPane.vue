@@ -3,9 +3,9 @@ import { labFromRec709 } from '../../core/colour/lab'
 import { toByte } from '../../core/render/display'
 import { ZONE_FIRST, ZONES } from '../../core/render/zones'
 import { balanced, balanceForColour } from '../../core/colour/balance'
-import { follow } from '../renderer/follow'
+import { follow } from '../input/follow'
 import { regionBetween, type Region } from '../renderer/region'
-import { dolly, orbit, pan, project, rayThrough } from '../renderer/orbit'
+import { dolly, orbit, pan, project, rayThrough } from '../camera/orbit'
 
 const bench = useBench()
 const stage = useStage()
@@ -188,9 +188,9 @@ async function mirrorAt(at: { x: number; y: number }): Promise<void> {
   const found = await castAt(at)
   const i = stage.panelShown
   if (!found || i === null) return
-  const { fillPoint } = await import('../../core/render/hit')
-  const { POINT, POINT_STRIDE } = await import('../../core/network/shading-point')
-  const { mirroredAt } = await import('../renderer/panel-handles')
+  const { fillPoint } = await import('../../core/scene/fill-point')
+  const { POINT, POINT_STRIDE } = await import('../../core/point/slots')
+  const { mirroredAt } = await import('../lights/panel-handles')
   const S = new Float64Array(POINT_STRIDE)
   const { g, batch, ray } = found
   fillPoint(g, batch, 0, batch.direction, 0, S)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { BaseEdge, type EdgeProps } from '@vue-flow/core'
-import { pathText, type Path } from '../renderer/route'
+import { pathText, type Path } from '../canvas/route'
 
 /**
  * A wire of one weight with short slashes, one a component; surfaces are a ladder. It runs where it was routed,

@@ -1,7 +1,7 @@
 import { findElement, nameOf } from '../../core/network/document'
 import { isGroup } from '../../core/network/groups'
-import { dolly } from '../renderer/orbit'
-import { fingerprint } from '../renderer/fingerprint'
+import { dolly } from '../camera/orbit'
+import { fingerprint } from '../pictures/fingerprint'
 
 /** Pictures are made one at a time, this far apart, ms: together they take a few hundredths of the view's time. */
 const APART = 350

@@ -1,6 +1,6 @@
-import { gridRays } from '../renderer/histogram'
+import { gridRays } from '../pictures/histogram'
 import { findElement } from '../../core/network/document'
-import { fingerprint } from '../renderer/fingerprint'
+import { fingerprint } from '../pictures/fingerprint'
 
 /** Rays a side of the grid over the part. */
 const ACROSS = 56

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Frame, FrameList } from '../../shared/api'
-import { saveFile } from '../renderer/save-file'
+import { saveFile } from '../files/save-file'
 
 /** The queue of frames: what waits, what is computed, what is done. */
 const list = shallowRef<FrameList | null>(null)

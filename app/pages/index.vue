@@ -47,7 +47,7 @@ async function create(list: FileList | null | undefined): Promise<void> {
   if (name === undefined || busy.value) return
   busy.value = `Reading ${name}`
   stopping = new AbortController()
-  const { GivenUp, sceneFor } = await import('../renderer/new-project')
+  const { GivenUp, sceneFor } = await import('../files/new-project')
   try {
     const { state, report } = await sceneFor(files, {
       progress: (what, step, of) => {

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { specimens } from '../../core/network/specimens'
 import { starters } from '../../core/network/starters'
-import { compileMaterial } from '../../core/scene/compile-material'
-import { linesByAngle, linesByWavelength } from '../renderer/curve-lines'
-import { documentTint } from '../renderer/tint'
+import { compileMaterial } from '../../core/world/compile-material'
+import { linesByAngle, linesByWavelength } from '../curves/curve-lines'
+import { documentTint } from '../pictures/tint'
 
 /**
  * Where things to take from are kept: starters by class of material, and measured specimens with their sources and

@@ -1,5 +1,5 @@
 import type { Lights } from '../../core/light/lights'
-import type { Panel, Rig } from '../../core/light/rig'
+import type { Panel, Rig } from '../../core/scene/rig'
 import type { Balance } from '../../core/colour/balance'
 import type { Picture } from '../../core/formats/image'
 import type { Project } from '../../shared/api'

@@ -4,7 +4,8 @@
  */
 import type { Program } from '../../core/network/compile'
 import type { Texture } from '../../core/network/texture'
-import { areGrey, factorsBetween, lightCount, type Lights } from '../../core/light/lights'
+import { areGrey, factorsBetween } from '../../core/light/create-lights'
+import { lightCount, type Lights } from '../../core/light/lights'
 import {
   createFilm,
   lockTile,
@@ -21,7 +22,7 @@ import { VIEW_LEAST, VIEW_NOISE } from '../../core/render/settle'
 import { remixTile, setMix } from '../../core/render/mix'
 import { createDenoiseMemory } from '../../core/render/denoise-memory'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
-import type { World } from '../../core/scene/world'
+import type { World } from '../../core/world/world'
 import {
   CONTROL,
   DONE_ROW,

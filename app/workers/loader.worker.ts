@@ -135,7 +135,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
         environments.clear()
         environments.set(name, r.picture)
       }
-      const { lightsFor } = await import('../../core/scene/lights-for')
+      const { lightsFor } = await import('../../core/world/lights-for')
       return lightsFor(r.rig, () => environments.get(name), shared)
     }
     case 'closed': {
@@ -150,7 +150,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
           ? new Float32Array(shared(p.data.byteLength))
           : new Uint8Array(shared(p.data.byteLength))
       data.set(p.data)
-      const { faultyPixels } = await import('../../core/light/lights')
+      const { faultyPixels } = await import('../../core/light/environment')
       return {
         width: p.width,
         height: p.height,

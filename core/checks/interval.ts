@@ -2,7 +2,7 @@ import { inputOf, type Element } from '../network/document'
 import { definitionOf } from '../network/edit'
 import { followDriver } from '../network/groups'
 import { pointsOf } from '../network/points'
-import { parseValue } from '../network/types'
+import { parseValue } from '../nodes/types'
 
 /**
  * Lowest and highest value that an input can take, over its components; infinite where nothing is known. Interval

@@ -1,5 +1,5 @@
 import { childNamed, inputOf } from '../network/document'
-import { parseValue } from '../network/types'
+import { parseValue } from '../nodes/types'
 import type { Finding } from './finding'
 import type { Rule } from './rule'
 

@@ -5,8 +5,8 @@
 import type { Document, Node } from '@gltf-transform/core'
 import type { Light } from '@gltf-transform/extensions'
 import { luminanceAt } from '../colour/luminance'
-import { SUN_AT, SUN_HALF } from '../light/lights'
-import { MOST_PANELS, type Panel } from '../light/rig'
+import { SUN_AT, SUN_HALF } from '../light/sky'
+import { MOST_PANELS, type Panel } from '../scene/rig'
 import { uniqueName } from '../mesh/model'
 import { orthonormal } from '../surface/orthonormal'
 

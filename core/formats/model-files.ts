@@ -1,5 +1,5 @@
 /** A model out of the files that came together: the model itself, its material libraries, its images. */
-import type { Panel } from '../light/rig'
+import type { Panel } from '../scene/rig'
 import type { Model } from '../mesh/model'
 import { boxesOf } from '../mesh/transform'
 import { smoothNormals } from '../mesh/model'

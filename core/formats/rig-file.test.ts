@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { createLights } from '../light/lights'
-import { rigSchema } from '../light/rig'
-import { rigs } from '../light/rigs'
+import { createLights } from '../light/create-lights'
+import { rigSchema } from '../scene/rig'
+import { rigs } from '../scene/rigs'
 import { FormatError } from './error'
 import { readRig, writeRig } from './rig-file'
 

@@ -2,7 +2,7 @@
  * A light rig as a document of its own, to be carried to other projects: JSON with a name and a version of the
  * format.
  */
-import { rigSchema, type Rig } from '../light/rig'
+import { rigSchema, type Rig } from '../scene/rig'
 import { FormatError } from './error'
 
 const FORMAT = 'wavelume-rig'

@@ -12,7 +12,7 @@ import { reflectanceToXYZ } from '../colour/observer'
 import { transform, xyzToRec709 } from '../colour/rgb'
 import { basisB, basisG, basisR } from '../colour/upsample'
 import type { Shader } from '../network/instantiate'
-import { POINT_STRIDE } from '../network/shading-point'
+import { POINT, POINT_STRIDE } from '../point/slots'
 import { hash2 } from '../render/hash'
 import { beginSurface } from '../surface/begin'
 import { evaluate } from '../surface/evaluate'
@@ -60,15 +60,15 @@ const random = (path: number, dimension: number) => (hash2(path * 0x9e37 + 11, d
  */
 export function seen(shader: Shader, C: Float64Array, dx: number, dy: number, dz: number): boolean {
   S.fill(0)
-  S[5] = 1
-  S[8] = 1
-  S[9] = 1
-  S[13] = 1
-  S[15] = dx
-  S[16] = dy
-  S[17] = dz
-  S[18] = 0.5
-  S[19] = 0.5
+  S[POINT.normal + 2] = 1
+  S[POINT.geometric + 2] = 1
+  S[POINT.tangent] = 1
+  S[POINT.bitangent + 1] = 1
+  S[POINT.view] = dx
+  S[POINT.view + 1] = dy
+  S[POINT.view + 2] = dz
+  S[POINT.uv] = 0.5
+  S[POINT.uv + 1] = 0.5
   beginSurface(-dx, -dy, -dz, 0, 0, 1)
   shader.shade(S, C)
   return finishSurface()

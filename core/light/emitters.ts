@@ -10,9 +10,9 @@
  * probes.
  */
 import { luminanceAt } from '../colour/luminance'
-import { POINT, POINT_STRIDE } from '../network/shading-point'
+import { POINT, POINT_STRIDE } from '../point/slots'
 import type { Shader } from '../network/instantiate'
-import { fillPoint } from '../render/hit'
+import { fillPoint } from '../scene/fill-point'
 import type { Geometry } from '../scene/geometry'
 import { partAt, storedByPart } from '../scene/part-places'
 import { beginSurfaceAt } from '../surface/begin'
@@ -21,14 +21,9 @@ import { createRayBatch } from '../trace/cast'
 import { FIRST } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
 import { placesOfParts } from './places'
+import { EMITTER } from './slots'
 
 const { basis, emission } = memory
-
-/**
- * Words of a tree node: centre and squared radius of its sphere, power, number of its first child (the second
- * follows; −1 for a leaf), place of a leaf's triangle, node above.
- */
-export const EMITTER = { centre: 0, radius2: 3, power: 4, child: 5, place: 6, parent: 7, stride: 8 } as const
 
 export interface Emitters {
   /** Nodes of the tree, the root first. */

@@ -5,11 +5,15 @@ import { cameraFrame } from '../scene/camera'
 import { createGeometry } from '../scene/geometry'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
 import { acescgToRec709 } from '../colour/rgb'
-import { lightsFor } from '../scene/lights-for'
-import { createLights, faultyPixels, PANEL } from './lights'
-import { environmentRadiance, lit, sampleLight, weighLights } from './sample-light'
-import { rigsAround } from './rigs'
-import { rigSchema } from './rig'
+import { lightsFor } from '../world/lights-for'
+import { faultyPixels } from './environment'
+import { createLights } from './create-lights'
+import { PANEL } from './slots'
+import { sampleLight, weighLights } from './draw-light'
+import { environmentRadiance } from './environment'
+import { lit } from './memory'
+import { rigsAround } from '../scene/rigs'
+import { rigSchema } from '../scene/rig'
 
 const WIDTH = 32
 const HEIGHT = 16
@@ -129,7 +133,7 @@ describe('a ball', () => {
     const up = scene('both', [20, 30])
     // u × v of this ball looks down, −y
     expect(Math.abs(got[0]! / (0.5 * 3 * (r / 2) ** 2) - 1)).toBeLessThan(0.05)
-    up.lights.panels[PANEL.normal + 1] = 1
+    up.lights.panels[PANEL.ny] = 1
     expect(meanColour(sumOfPasses(up, 4, 4, 0, 16), 16)[0]).toBe(0)
   })
 })

@@ -1,13 +1,10 @@
 /** Drawing a triangle that shines from the tree of `emitters.ts`, and the density of having drawn it. */
 import type { Geometry } from '../scene/geometry'
 import { loadTriangle, triangle } from '../trace/triangle'
-import { EMITTER, type Emitters } from './emitters'
-
-/**
- * Result of {@link sampleEmitters} and {@link emitterDensity}: density per steradian, given that the tree was
- * asked.
- */
-export const drawnEmitter = { x: 0.5, y: 0.5, z: 0.5, distance: 0.5, pdf: 0.5, place: 0, u: 0.5, v: 0.5 }
+import { POINT } from '../point/slots'
+import type { Emitters } from './emitters'
+import { drawnEmitter } from './memory'
+import { EMITTER } from './slots'
 
 /**
  * What a node may give at the point that begins at `at`: its power over the squared distance, which is never less
@@ -29,7 +26,7 @@ export function emittersWeight(e: Emitters, point: Float64Array, at: number): nu
 }
 
 /**
- * Draws a point of a shining triangle as seen from S[0…2] into {@link drawnEmitter}.
+ * Draws a point of a shining triangle as seen from S[0…2] into `drawnEmitter`.
  * @param u three numbers in [0, 1)
  * @returns false where the triangle is seen edge-on
  */
@@ -59,9 +56,9 @@ export function sampleEmitters(e: Emitters, geometry: Geometry, S: Float64Array,
   const r = Math.sqrt(u[1]!)
   const bu = r * (1 - u[2]!)
   const bv = r * u[2]!
-  const dx = ax + bu * e1x + bv * e2x - S[0]!
-  const dy = ay + bu * e1y + bv * e2y - S[1]!
-  const dz = az + bu * e1z + bv * e2z - S[2]!
+  const dx = ax + bu * e1x + bv * e2x - S[POINT.position]!
+  const dy = ay + bu * e1y + bv * e2y - S[POINT.position + 1]!
+  const dz = az + bu * e1z + bv * e2z - S[POINT.position + 2]!
   // n is as long as twice the area
   const d2 = dx * dx + dy * dy + dz * dz
   const d = Math.sqrt(d2)

@@ -3,7 +3,7 @@ import { colourOfTemperature, planckXY } from '../colour/temperature'
 import { quad } from '../mesh/quad'
 import { toneNeutral } from '../render/tone'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
-import { rigSchema } from './rig'
+import { rigSchema } from '../scene/rig'
 import { skyOfType } from './sky'
 
 const floor = { parts: [quad('floor', [-1, 0, 1, 1, 0, 1, 1, 0, -1, -1, 0, -1])] }

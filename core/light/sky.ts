@@ -3,6 +3,8 @@
  * from the sun, L/Lz = f(χ)·φ(Z) / (f(Zs)·φ(0)), with φ(Z) = 1 + a·exp(b/cos Z) and f(χ) = 1 + c·(exp(dχ)
  * − exp(dπ/2)) + e·cos² χ.
  */
+import { colourOfTemperature } from '../colour/temperature'
+import type { Rig } from '../scene/rig'
 
 /** Standard parameters a, b, c, d, e of the fifteen types (ISO 15469, table 1). */
 const PARAMETERS: readonly (readonly [number, number, number, number, number])[] = [
@@ -106,4 +108,47 @@ export function skyPicture(
       data[i + 3] = 1
     }
   return { width, height, data }
+}
+
+type Sky = Extract<Rig['environment'], { kind: 'sky' }>
+/**
+ * Distance of the sun and other discs that stand for a direction, metres: far from anything that is lit, near
+ * enough for double precision.
+ */
+export const SUN_AT = 2000
+/** Half angle of the sun's disc: 0.533° across in the mean (Cox 2000, "Allen's Astrophysical Quantities"). */
+export const SUN_HALF = (0.2665 * Math.PI) / 180
+
+/** The sun of a sky as a far disc. Its colour: 5800 K, reddened by nothing. */
+export function sunPanel(sky: Sky): Rig['panels'][number] {
+  const e = (sky.elevation * Math.PI) / 180
+  const a = (sky.azimuth * Math.PI) / 180
+  const to = [Math.cos(e) * Math.sin(a), Math.sin(e), -Math.cos(e) * Math.cos(a)]
+  const r = SUN_AT * Math.tan(SUN_HALF)
+  const u = [Math.cos(a), 0, Math.sin(a)]
+  const v = [to[1]! * u[2]! - to[2]! * u[1]!, to[2]! * u[0]! - to[0]! * u[2]!, to[0]! * u[1]! - to[1]! * u[0]!]
+  const L = sky.sun / Math.sin(SUN_HALF) ** 2
+  const scaled = (x: readonly number[], by: number) => x.map(c => c * by) as [number, number, number]
+  // u × v must point back to the scene
+  return {
+    name: 'sun',
+    centre: scaled(to, SUN_AT),
+    u: scaled(v, r),
+    v: scaled(u, r),
+    radiance: scaled(colourOfTemperature(5800), L),
+    visible: true,
+    shape: 'disc',
+  }
+}
+
+const skies = new Map<string, ReturnType<typeof skyPicture>>()
+/** Picture of a sky; those asked for last are kept, as a rig is prepared anew with every change. */
+export function skyOf(s: Sky): ReturnType<typeof skyPicture> {
+  const key = JSON.stringify([s.type, s.elevation, s.azimuth, s.temperature, s.ground])
+  const known = skies.get(key)
+  if (known) return known
+  if (skies.size > 8) skies.delete(skies.keys().next().value!)
+  const made = skyPicture(s.type, s.elevation, s.azimuth, colourOfTemperature(s.temperature), s.ground)
+  skies.set(key, made)
+  return made
 }

@@ -10,9 +10,14 @@ import type { Geometry } from '../scene/geometry'
 import { partAt } from '../scene/part-places'
 import { castAny, castClosest, createRayBatch, type RayBatch } from '../trace/cast'
 import { loadTriangle, triangle } from '../trace/triangle'
-import { emissionLight, lightCount, PANEL, type Lights } from './lights'
+import { emissionLight, lightCount, type Lights } from './lights'
+import { drawnEmitter, lit, memory } from './memory'
 import { MOST_PLACES, placesOfParts } from './places'
-import { drawnEmitter, sampleEmitters } from './sample-emitters'
+import { sampleEmitters } from './sample-emitters'
+import { lightShapeOfKind } from './shapes/dispatch'
+import { PANEL } from './slots'
+
+const { toLight } = memory
 
 /** Points of a part that are asked. */
 const POINTS = MOST_PLACES
@@ -67,7 +72,7 @@ export function lightVisibility(
         batch.origin[rays * 3 + 1] = point[1]! + side * ny
         batch.origin[rays * 3 + 2] = point[2]! + side * nz
         batch.direction.set(toLight, rays * 3)
-        batch.distance[rays++] = reach * (1 - 1e-5) - 1e-5
+        batch.distance[rays++] = lit.distance * (1 - 1e-5) - 1e-5
       }
       castAny(geometry.hierarchy, batch, rays)
       let seen = 0
@@ -101,10 +106,6 @@ function arrives(geometry: Geometry, batch: RayBatch, i: number, passes: (part: 
   return false
 }
 
-/** Direction and distance that {@link aim} found. */
-const toLight = new Float64Array(3)
-let reach = 1
-
 /** Aims at a point of a panel or a shining triangle. @returns false where that side does not shine */
 function aim(lights: Lights, geometry: Geometry, light: number, point: Float64Array, draw: Float64Array): boolean {
   if (light === emissionLight(lights)) {
@@ -112,23 +113,9 @@ function aim(lights: Lights, geometry: Geometry, light: number, point: Float64Ar
     toLight[0] = drawnEmitter.x
     toLight[1] = drawnEmitter.y
     toLight[2] = drawnEmitter.z
-    reach = drawnEmitter.distance
+    lit.distance = drawnEmitter.distance
     return true
   }
-  const q = lights.panels
   const o = light * PANEL.stride
-  for (let k = 0; k < 3; k++)
-    toLight[k] = q[o + k]! + (2 * draw[1]! - 1) * q[o + 3 + k]! + (2 * draw[2]! - 1) * q[o + 6 + k]! - point[k]!
-  reach = Math.hypot(...toLight)
-  if (q[o + PANEL.ball] === 1) {
-    // the middle of the ball stands for it
-    for (let k = 0; k < 3; k++) toLight[k] = q[o + k]! - point[k]!
-    const d = Math.hypot(...toLight)
-    reach = d - Math.sqrt(q[o + PANEL.uu]!)
-    for (let k = 0; k < 3; k++) toLight[k]! /= d
-    return reach > 0
-  }
-  const facing = -(toLight[0]! * q[o + 9]! + toLight[1]! * q[o + 10]! + toLight[2]! * q[o + 11]!)
-  for (let k = 0; k < 3; k++) toLight[k]! /= reach
-  return facing > 0
+  return lightShapeOfKind(lights.panels[o + PANEL.shape]!).aim(lights.panels, o, point, draw)
 }

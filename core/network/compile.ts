@@ -15,9 +15,9 @@ import { createBlock, noteUse, placeValues, writeBlock, type Block } from './blo
 import { emitClosures } from './closures'
 import type { Element } from './document'
 import { resolve, type Fault, type Op, type Source } from './resolve'
-import { MAX_PROBES } from './shading-point'
+import { MAX_PROBES } from '../point/slots'
 import { toWorkingSpace } from './texture'
-import { COMPONENTS, isValueType, parseValue } from './types'
+import { COMPONENTS, isValueType, parseValue } from '../nodes/types'
 
 /** An image a network reads. */
 export interface ImageReference {

@@ -5,7 +5,7 @@
  */
 import { definitionsOf, matchDefinition, outputTypeOf, type NodeDefinition } from '../nodes/definitions'
 import { childNamed, element, findElement, inputOf, isNode, nameOf, type Element } from './document'
-import { wireBetween } from './types'
+import { wireBetween } from '../nodes/types'
 
 export class EditError extends Error {}
 

@@ -14,7 +14,7 @@ import {
   reaches,
   splitPath,
 } from './edit'
-import { isValueType } from './types'
+import { isValueType } from '../nodes/types'
 
 /** A nodegraph that is part of the network, not the body of a node definition. */
 export const isGroup = (e: Element): boolean => e.tag === 'nodegraph' && e.attributes.nodedef === undefined

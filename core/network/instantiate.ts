@@ -35,7 +35,7 @@ import { setCoefficients, setInterior } from '../surface/inside'
 import { inputs as openPbr, pushCoatOver, pushOpenPbr } from '../surface/openpbr'
 import { curve, ramp } from '../nodes/points'
 import type { Program } from './compile'
-import { POINT, POINT_STRIDE } from './shading-point'
+import { POINT, POINT_STRIDE } from '../point/slots'
 import { lookUp, type Texture } from './texture'
 import { memory } from '../nodes/memory'
 

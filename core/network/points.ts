@@ -5,7 +5,7 @@
 import { MOST_POINTS } from '../nodes/memory'
 import { element, findElement, inputOf, nameOf, type Element } from './document'
 import { changeElement, definitionOf, EditError, setValue } from './edit'
-import { COMPONENTS, formatValue, parseValue } from './types'
+import { COMPONENTS, formatValue, parseValue } from '../nodes/types'
 
 export interface Point {
   position: number

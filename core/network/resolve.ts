@@ -11,7 +11,7 @@ import {
   definitionsOf,
 } from '../nodes/definitions'
 import { childNamed, type Element, inputOf, isNode, nameOf } from './document'
-import { isValueType, parseValue, unitScale } from './types'
+import { isValueType, parseValue, unitScale } from '../nodes/types'
 
 /** Something wrong in a network, and where. */
 export interface Fault {

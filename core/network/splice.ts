@@ -1,6 +1,6 @@
 import { clearInput, connect, definitionOf, EditError, outputType } from './edit'
 import { childNamed, inputOf, type Element } from './document'
-import { wireBetween } from './types'
+import { wireBetween } from '../nodes/types'
 
 /**
  * Puts a node into the wire that drives an input: what drove it drives the node's first fitting input instead (one

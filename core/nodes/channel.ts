@@ -1,4 +1,4 @@
-import { COMPONENTS } from '../network/types'
+import { COMPONENTS } from './types'
 import { EmitFault, type Emitter } from './emit'
 
 const combine: Emitter = c =>

@@ -1,7 +1,7 @@
 import { EmitFault, type Emitter } from './emit'
 
 /** Places in a shading point, see `network/shading-point.ts`. */
-import { POINT } from '../network/shading-point'
+import { POINT } from '../point/slots'
 
 const three = (first: number): string[] => [0, 1, 2].map(k => `S[${first + k}]`)
 

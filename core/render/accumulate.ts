@@ -2,7 +2,7 @@
 import { luminanceAt } from '../colour/luminance'
 import { CHANNELS } from '../surface/slots'
 import { AOVS, isNumber, TILE, type Film, type TileBox } from './film'
-import type { FirstHits } from './integrate'
+import type { FirstHits } from './first-hits'
 import { toRec709, type Layers } from './layers'
 import { mixOf } from './mix'
 import { rounded } from './rounded'

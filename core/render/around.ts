@@ -1,10 +1,10 @@
 /** Glasses that the camera stands in: found once a camera, so that paths begin in them. */
-import { POINT, POINT_STRIDE } from '../network/shading-point'
+import { POINT, POINT_STRIDE } from '../point/slots'
 import { beginSurfaceAt } from '../surface/begin'
 import { now } from '../surface/memory'
 import { castClosest, createRayBatch } from '../trace/cast'
-import { fillPoint } from './hit'
-import type { RenderScene } from './integrate'
+import { fillPoint } from '../scene/fill-point'
+import type { RenderScene } from '../world/render-scene'
 import { crossGlass } from './media'
 
 /** A part around the camera, and the point where a ray leaves it, seen from outside. */

@@ -1,13 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import { rigSchema } from '../light/rig'
+import { rigSchema } from '../scene/rig'
 import { lightCount } from '../light/lights'
 import { quad } from '../mesh/quad'
 import { sphere } from '../mesh/sphere'
 import { materialOf, mtlx, pbr, sceneOf } from '../testing/setup'
 import { TILE } from './film'
-import { createTracer, renderTile, type RenderScene } from './integrate'
+import type { RenderScene } from '../world/render-scene'
+import { createTracer } from './tracer'
+import { renderTile } from './integrate'
 import { createLayers, toRec709, type Layers } from './layers'
-import { lanes } from './paths'
+import { memory } from './memory'
 
 const material = (inputs: Record<string, string | number>) => materialOf(mtlx(pbr(inputs)), 's')
 const floor = quad('floor', [-5, -1, 5, 5, -1, 5, 5, -1, -5, -5, -1, -5])
@@ -82,7 +84,7 @@ describe('fireflies that are held', () => {
       for (let path = 0; path < TILE * TILE; path++) {
         const sum = [0, 0, 0]
         for (let layer = 0; layer < count; layer++) {
-          toRec709(of, (layer * TILE * TILE + path) * 7, lanes, path * 4, part, 0)
+          toRec709(of, (layer * TILE * TILE + path) * 7, memory.lanes, path * 4, part, 0)
           for (let k = 0; k < 3; k++) sum[k]! += part[k]!
         }
         for (let k = 0; k < 3; k++) expect(sum[k]).toBeCloseTo(held[path * 3 + k]!, 7)

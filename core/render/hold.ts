@@ -6,12 +6,11 @@
 import { CHANNELS } from '../surface/slots'
 import { BATCH } from './film'
 import { EMISSION_LAYER, toRec709, type Layers } from './layers'
-import { lanes, radiance } from './paths'
 import { rounded } from './rounded'
+import { memory } from './memory'
 
-/** What the camera sees directly, by path and channel; the same by light. */
-const seen = new Float64Array(BATCH * CHANNELS)
-const direct = new Float64Array(3)
+const { direct, lanes, radiance, seen } = memory
+
 let seenLight = new Float64Array(0)
 
 /** Keeps what the paths carry before any light has been scattered. */

@@ -1,8 +1,8 @@
 import type { Shader } from '../network/instantiate'
-import { MAX_PROBES, POINT, POINT_STRIDE } from '../network/shading-point'
+import { MAX_PROBES, POINT, POINT_STRIDE } from '../point/slots'
 import type { Geometry } from '../scene/geometry'
 import { castClosest, createRayBatch } from '../trace/cast'
-import { fillPoint } from './hit'
+import { fillPoint } from '../scene/fill-point'
 import { createProbes } from './probes'
 import { memory } from '../nodes/memory'
 
@@ -35,8 +35,8 @@ export function isolateOnPlane(
       const u = (x + 0.5) / width
       const v = 1 - (y + 0.5) / height
       S.fill(0)
-      S[0] = u
-      S[1] = v
+      S[POINT.position] = u
+      S[POINT.position + 1] = v
       S[POINT.normal + 2] = 1
       S[POINT.geometric + 2] = 1
       S[POINT.tangent] = 1

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { rigSchema, type Rig } from '../light/rig'
+import { rigSchema, type Rig } from '../scene/rig'
 import { readyLights } from '../light/ready'
 import { lightCount } from '../light/lights'
 import type { Model } from '../mesh/model'
@@ -9,8 +9,11 @@ import { plainRadiance } from '../testing/plain-integrator'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses, uniform } from '../testing/setup'
 import { accumulate } from './accumulate'
 import { createFilm, LOBE_LAYERS, meanChannels, TILE, TILE_STATE, tileCount, tilesAcross, type Film } from './film'
-import { createFirstHits, createTracer, renderTile, type RenderScene } from './integrate'
-import { lanes } from './paths'
+import type { RenderScene } from '../world/render-scene'
+import { createFirstHits } from './first-hits'
+import { createTracer } from './tracer'
+import { renderTile } from './integrate'
+import { memory } from './memory'
 import { createLayers } from './layers'
 import { remix, setMix } from './mix'
 import { judgedAfter, tileNoise } from './settle'
@@ -69,7 +72,7 @@ function onFilm(scene: RenderScene, film: Film, passes: number): Film {
       const w = Math.min(TILE, SIZE - x0)
       const h = Math.min(TILE, SIZE - y0)
       renderTile(tracer, scene, x0, y0, w, h, SIZE, SIZE, pass, 0, rgb, hits, layers)
-      accumulate(film, { x0, y0, w, h, rgb, hits, lanes, layers, materialOf: scene.materialOf }, pass === 0)
+      accumulate(film, { x0, y0, w, h, rgb, hits, lanes: memory.lanes, layers, materialOf: scene.materialOf }, pass === 0)
       film.tiles[tile * TILE_STATE.words + TILE_STATE.passes] = pass + 1
     }
   return film

@@ -7,19 +7,18 @@
  * background elsewhere.
  */
 import { evaluateClass } from '../surface/evaluate'
-import { memory, scattered } from '../surface/memory'
+import { memory as surface, scattered } from '../surface/memory'
 import { CHANNELS, CLASS } from '../surface/slots'
+import { MOST_LIGHTS } from '../light/memory'
 import { laneTable } from '../colour/wavelengths'
 import { BATCH, LOBE_LAYERS } from './film'
 
-const { value } = memory
+const { value } = surface
 
 export const EMISSION_LAYER = 5
 export const BACKGROUND_LAYER = 6
 /** Lobes that scatter: the first of {@link LOBE_LAYERS}. */
 const SCATTERING = 5
-/** Layers by light that there may be: sixteen panels, a sun, environment, emission. */
-export const MOST_LIGHTS = 19
 
 /** What one thread keeps apart for the tile under way. */
 export interface Layers {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { rigSchema } from '../light/rig'
+import { rigSchema } from '../scene/rig'
 import { sphere } from '../mesh/sphere'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses, uniform } from '../testing/setup'
 import { scatterPhase } from './media'

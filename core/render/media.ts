@@ -9,37 +9,31 @@ import type { Surroundings } from '../surface/begin'
 import { CIRCLE, onCircle } from '../surface/circle'
 import { settleInterior } from '../surface/inside'
 import { orthonormal } from '../surface/orthonormal'
-import { memory, now } from '../surface/memory'
+import { memory as surface, now } from '../surface/memory'
 import { CHANNELS } from '../surface/slots'
-import { BATCH } from './film'
+import { memory, DEEPEST } from './memory'
 
-const { below, belowAlbedo, interior, interiorAlbedo } = memory
+const {
+  depth,
+  does,
+  fills,
+  index,
+  insideOf,
+  kept,
+  keptAlbedo,
+  keptCosine,
+  meanCosine,
+  rank,
+  scattering,
+  sigma,
+  steps,
+  walking,
+} = memory
 
-/** Glasses that may lie in each other; deeper ones are not told apart. */
-export const DEEPEST = 6
+const { below, belowAlbedo, interior, interiorAlbedo } = surface
+
 /** Steps of a walk after which it ends: what is left then is lost. */
 export const MOST_STEPS = 400
-
-/** What the medium that each path is in does: 0 nothing, 1 absorbs, 2 scatters. */
-export const fills = new Uint8Array(BATCH)
-/**
- * Extinction per channel, 1/m; single-scattering albedo per channel; mean cosine. Of media that absorb or scatter.
- */
-const sigma = new Float64Array(BATCH * CHANNELS)
-const scattering = new Float64Array(BATCH * CHANNELS)
-export const meanCosine = new Float64Array(BATCH)
-/** Part below whose surface each path walks, −1 for none; steps it has made in media. */
-export const walking = new Int32Array(BATCH)
-export const steps = new Int32Array(BATCH)
-
-const depth = new Uint8Array(BATCH)
-const insideOf = new Int32Array(BATCH * DEEPEST)
-const rank = new Int32Array(BATCH * DEEPEST)
-const index = new Float64Array(BATCH * DEEPEST)
-const does = new Uint8Array(BATCH * DEEPEST)
-const kept = new Float64Array(BATCH * DEEPEST * CHANNELS)
-const keptAlbedo = new Float64Array(BATCH * DEEPEST * CHANNELS)
-const keptCosine = new Float64Array(BATCH * DEEPEST)
 
 /** Starts a path outside of everything. */
 export function beginMedia(path: number): void {

@@ -4,37 +4,37 @@
  */
 import { gridIndexOf, laneTable } from '../colour/wavelengths'
 import { FRAME, throughLens } from '../scene/camera'
-import { memory, now } from '../surface/memory'
+import { memory as surface, now } from '../surface/memory'
 import { CHANNELS } from '../surface/slots'
-import { BATCH } from './film'
 import { toRec709 } from './layers'
-import { beginMedia, meanCosine, MOST_STEPS, scatterPhase, steps } from './media'
+import { beginMedia, MOST_STEPS, scatterPhase } from './media'
 import { hash2 } from './hash'
 import { rounded } from './rounded'
 import { beginDraws, draw2, drawn, maskPlace } from './sampler'
+import { PAIR } from './slots'
+import { memory } from './memory'
 
-const { basis, lane } = memory
+const {
+  alone,
+  density,
+  direction,
+  hero,
+  lanes,
+  lightSum,
+  meanCosine,
+  opaque,
+  origin,
+  places,
+  radiance,
+  seeds,
+  smoothBefore,
+  specular,
+  steps,
+  throughput,
+  travelled,
+} = memory
 
-/** Dimension pairs: filter, wavelengths, lens, then these for each bounce. */
-export const FIRST_PAIR = 3
-export const PAIRS = 7
-
-export const origin = new Float64Array(BATCH * 3)
-export const direction = new Float64Array(BATCH * 3)
-export const throughput = new Float64Array(BATCH * CHANNELS)
-export const radiance = new Float64Array(BATCH * CHANNELS)
-/** Lane that refracts where indices depend on the wavelength, and whether a path carries it alone. */
-export const hero = new Uint8Array(BATCH)
-export const alone = new Uint8Array(BATCH)
-export const smoothBefore = new Uint8Array(BATCH)
-export const opaque = new Uint8Array(BATCH)
-export const specular = new Uint8Array(BATCH)
-export const travelled = new Float64Array(BATCH)
-export const density = new Float64Array(BATCH)
-export const lightSum = new Float64Array(BATCH)
-export const seeds = new Int32Array(BATCH)
-export const places = new Int32Array(BATCH)
-export const lanes = new Int32Array(BATCH * 4)
+const { basis, lane } = surface
 
 /** Loads the curves and grid indices of a path's wavelengths into the surface. */
 export function loadWavelengths(path: number): void {
@@ -68,10 +68,10 @@ export function startPaths(
     const place = maskPlace(px, py)
     seeds[i] = s
     places[i] = place
-    draw2(place, s, 0)
+    draw2(place, s, PAIR.filter)
     const fx = px + 0.5 + tent(drawn[0]!)
     const fy = py + 0.5 + tent(drawn[1]!)
-    draw2(place, s, 1)
+    draw2(place, s, PAIR.wavelengths)
     for (let k = 0; k < 4; k++) lanes[i * 4 + k] = gridIndexOf(drawn[0]!, k)
     const x = (2 * fx) / width - 1
     const y = 1 - (2 * fy) / height
@@ -87,7 +87,7 @@ export function startPaths(
     direction[o + 1] = dy * l
     direction[o + 2] = dz * l
     if (camera[FRAME.radius]! > 0) {
-      draw2(place, s, 2)
+      draw2(place, s, PAIR.lens)
       throughLens(camera, drawn, origin, direction, o, dx, dy, dz)
     }
     smoothBefore[i] = 1
@@ -113,20 +113,20 @@ function tent(u: number): number {
 export function drift(path: number, flight: number, bounce: number): boolean {
   const o = path * 3
   const c = path * CHANNELS
-  const pair = FIRST_PAIR + bounce * PAIRS
+  const pair = PAIR.first + bounce * PAIR.stride
   if (++steps[path]! > MOST_STEPS) return false
   const most = alone[path]
     ? throughput[c + hero[path]!]! * 0.25
     : Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
   if (!(most > 0)) return false
   if (most < 0.25) {
-    draw2(places[path]!, seeds[path]!, pair + 3)
+    draw2(places[path]!, seeds[path]!, pair + PAIR.roulette)
     if (drawn[0]! >= most * 4) return false
     for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= most * 4
   }
   for (let j = 0; j < 3; j++) origin[o + j]! += flight * direction[o + j]!
   travelled[path]! += flight
-  draw2(places[path]!, seeds[path]!, pair + 6)
+  draw2(places[path]!, seeds[path]!, pair + PAIR.phase)
   scatterPhase(direction, o, meanCosine[path]!, drawn)
   smoothBefore[path] = 1
   return true

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { sphere } from '../mesh/sphere'
 import { smoothNormals, type Part } from '../mesh/model'
-import { POINT, POINT_STRIDE } from '../network/shading-point'
+import { POINT, POINT_STRIDE } from '../point/slots'
 import { createGeometry } from '../scene/geometry'
 import { castClosest, createRayBatch } from '../trace/cast'
-import { fillPoint } from './hit'
+import { fillPoint } from '../scene/fill-point'
 import { createProbes } from './probes'
 
 /** Mean of many probe patterns where a ray meets a part: H·r. */

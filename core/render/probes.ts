@@ -7,12 +7,12 @@
  * hemisphere. What a node returns is H·r: 0 on a plane, 1 on a sphere of that radius, 4/3 on a right-angled edge.
  * Convex is I alone, concave O alone, both their signed difference. On a plane the estimate has no noise at all.
  */
-import { POINT } from '../network/shading-point'
+import { POINT } from '../point/slots'
 import { CIRCLE, onCircle } from '../surface/circle'
 import { orthonormal } from '../surface/orthonormal'
 import { batchNear, castClosest, createRayBatch } from '../trace/cast'
 import type { Hierarchy } from '../trace/hierarchy'
-import { doubtOf } from './hit'
+import { doubtOf } from '../scene/fill-point'
 
 /** Rays a probe and hemisphere. */
 const RAYS = 6
@@ -54,9 +54,9 @@ export function createProbes(points: number): Probes {
       const u = draws[0]!
       const v = draws[1]!
       if (!targets.length) grow()
-      const nx = S[6]!
-      const ny = S[7]!
-      const nz = S[8]!
+      const nx = S[POINT.geometric]!
+      const ny = S[POINT.geometric + 1]!
+      const nz = S[POINT.geometric + 2]!
       const shift = doubtOf(S)
       orthonormal(frame, nx, ny, nz)
       for (let p = 0; p < sides.length; p++) {
@@ -79,9 +79,9 @@ export function createProbes(points: number): Probes {
             const cz = x * out
             const i = probes.count++
             const o = i * 7
-            rays[o] = S[0]! + out * shift * nx
-            rays[o + 1] = S[1]! + out * shift * ny
-            rays[o + 2] = S[2]! + out * shift * nz
+            rays[o] = S[POINT.position]! + out * shift * nx
+            rays[o + 1] = S[POINT.position + 1]! + out * shift * ny
+            rays[o + 2] = S[POINT.position + 2]! + out * shift * nz
             rays[o + 3] = frame[0]! * cx + frame[3]! * cy + nx * cz
             rays[o + 4] = frame[1]! * cx + frame[4]! * cy + ny * cz
             rays[o + 5] = frame[2]! * cx + frame[5]! * cy + nz * cz

@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { quad } from '../mesh/quad'
 import { sphere } from '../mesh/sphere'
-import { rigSchema } from '../light/rig'
+import { rigSchema } from '../scene/rig'
 import { cameraFrame, type Camera } from '../scene/camera'
 import { materialOf, mtlx, pbr, sceneOf } from '../testing/setup'
 import { createFilm, TILE, type Level } from './film'
-import { createFirstHits, createTracer, renderTile } from './integrate'
+import { createFirstHits } from './first-hits'
+import { createTracer } from './tracer'
+import { renderTile } from './integrate'
 import { keepLevel, reuse, type Seen } from './reuse'
 
 const W = 48

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { rigSchema } from '../light/rig'
+import { rigSchema } from '../scene/rig'
 import { lightCount } from '../light/lights'
 import { lightVisibility } from '../light/visibility'
 import { box } from '../testing/box'
 import { fresnelDielectric } from '../optics/fresnel'
-import { passesStraight } from '../scene/compile-material'
+import { passesStraight } from '../world/compile-material'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses, uniform } from '../testing/setup'
 
 const one = (inputs: Record<string, string | number>) => materialOf(mtlx(pbr(inputs)), 's')

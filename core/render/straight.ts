@@ -8,33 +8,24 @@
  * 70°); rough glass does not blur shadows; in glasses that lie in each other every face counts as towards air.
  * Paths that would have brought the same light otherwise are not counted again: {@link counted}.
  */
-import { POINT, POINT_STRIDE } from '../network/shading-point'
+import { POINT } from '../point/slots'
 import { clearValue } from '../surface/accumulate'
 import { beginSurfaceAt } from '../surface/begin'
 import { lobeOfKind } from '../surface/lobes/dispatch'
-import { memory, now } from '../surface/memory'
+import { memory as surface, now } from '../surface/memory'
 import { CHANNELS, LOBE } from '../surface/slots'
 import { settleInterior } from '../surface/inside'
-import { castClosest, createRayBatch, type RayBatch } from '../trace/cast'
-import { BATCH } from './film'
-import { doubtOf, fillPoint } from './hit'
-import type { RenderScene } from './integrate'
+import { castClosest, type RayBatch } from '../trace/cast'
+import { doubtOf, fillPoint } from '../scene/fill-point'
+import type { RenderScene } from '../world/render-scene'
+import { memory } from './memory'
 
-const { interior, lobes, value } = memory
+const { passed, straightRay: ray, straightPoint: S } = memory
 
-/**
- * Where a path stands: 0 light that it finds has not been drawn for; 1 it has, where the path scattered last; 2 it
- * has, and the path has passed straight glass since.
- */
-export const counted = new Uint8Array(BATCH)
-
-/** What is left of the light of the ray asked for last, per channel. */
-export const passed = new Float64Array(CHANNELS)
+const { interior, lobes, value } = surface
 
 /** Most faces that a ray passes. */
 const FACES = 64
-const ray = createRayBatch(1)
-const S = new Float64Array(POINT_STRIDE)
 
 /**
  * Follows a shadow ray through the glasses in its way. The wavelengths of its path are loaded.
@@ -63,9 +54,9 @@ export function passStraight(scene: RenderScene, rays: RayBatch, k: number, foot
     material.shader.shade(S, material.constants)
     if (!throughFace(way)) return false
     const side = doubtOf(S)
-    ray.origin[0] = S[0]! - side * now.gx
-    ray.origin[1] = S[1]! - side * now.gy
-    ray.origin[2] = S[2]! - side * now.gz
+    ray.origin[0] = S[POINT.position]! - side * now.gx
+    ray.origin[1] = S[POINT.position + 1]! - side * now.gy
+    ray.origin[2] = S[POINT.position + 2]! - side * now.gz
     left -= way
     if (!(left > side)) return true
   }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { rigSchema } from '../light/rig'
+import { rigSchema } from './rig'
 import { cameraSchema } from './camera-schema'
 
 /** A part of the model and what it wears. */

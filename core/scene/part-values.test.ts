@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { writeMtlx, readMtlx } from '../formats/mtlx'
 import { findElement, inputOf } from '../network/document'
 import { mtlx, pbr } from '../testing/setup'
-import { compileMaterial } from './compile-material'
+import { compileMaterial } from '../world/compile-material'
 import { isPublished, publish, publishedOf, withValues } from './part-values'
 
 const D = mtlx(`${pbr({ base_color: '0.8, 0.1, 0.1' })}<nodegraph name="g"><constant name="c" type="float">

@@ -1,5 +1,5 @@
 /** Beginning a surface: who looks at it, from where. */
-import { POINT, POINT_STRIDE } from '../network/shading-point'
+import { POINT, POINT_STRIDE } from '../point/slots'
 import { memory, now } from './memory'
 
 const { emission } = memory

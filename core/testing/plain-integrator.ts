@@ -6,15 +6,15 @@
 import { d65, reflectanceScale, xBar, yBar, zBar } from '../colour/observer'
 import { transform, xyzToRec709 } from '../colour/rgb'
 import { basisB, basisG, basisR } from '../colour/upsample'
-import { POINT, POINT_STRIDE } from '../network/shading-point'
-import { fillPoint } from '../render/hit'
-import type { RenderScene } from '../render/integrate'
+import { POINT, POINT_STRIDE } from '../point/slots'
+import { fillPoint } from '../scene/fill-point'
+import type { RenderScene } from '../world/render-scene'
 import { beginSurface } from '../surface/begin'
 import { evaluate } from '../surface/evaluate'
 import { finishSurface } from '../surface/finish'
 import { memory } from '../surface/memory'
 import { castClosest, createRayBatch } from '../trace/cast'
-import { PANEL } from '../light/lights'
+import { PANEL } from '../light/slots'
 
 const { basis, emission, lane, value } = memory
 

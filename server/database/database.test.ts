@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Knex } from 'knex'
-import { rigSchema } from '../../core/light/rig'
+import { rigSchema } from '../../core/scene/rig'
 import { documentOf, starters } from '../../core/network/starters'
 import { element } from '../../core/network/document'
 import { frameSchema, saveSchema, stateSchema, type ProjectState } from '../../shared/api'

@@ -8,8 +8,8 @@ import { insertOnWire } from '../../../core/network/splice'
 import CrossSection from '../../components/CrossSection.vue'
 import TopBar from '../../components/TopBar.vue'
 import ViewPane from '../../components/ViewPane.vue'
-import { fieldOf } from '../../renderer/field'
-import { saveFile } from '../../renderer/save-file'
+import { fieldOf } from '../../input/field'
+import { saveFile } from '../../files/save-file'
 
 // the graph canvas is large: it is fetched while the first picture is computed
 const NetworkPane = defineAsyncComponent(() => import('../../components/NetworkPane.vue'))
@@ -143,7 +143,7 @@ async function exportAs(what: 'material' | 'exr' | 'png' | 'frame'): Promise<voi
   try {
     if (what === 'material') {
       if (!bench.document) throw new Error('No part is picked.')
-      const { writeMaterialFiles } = await import('../../renderer/material-files')
+      const { writeMaterialFiles } = await import('../../files/material-files')
       const { file, bytes } = await writeMaterialFiles(bench.document, bench.materialKey ?? 'material')
       saveFile(file, bytes)
       return

@@ -1,4 +1,5 @@
-/** The switches over all lobes, written by scripts/write-dispatch.mjs; lobes that were registered are their default. */
+/** The switches over all lobes, by scripts/write-dispatch.mjs; those that were registered are the default. */
+import { KIND } from './kinds'
 import { registeredLobe, type Lobe } from '../lobe'
 import * as againDiffuse from './again-diffuse'
 import * as againGlass from './again-glass'
@@ -14,9 +15,8 @@ import * as sheet from './sheet'
 import * as through from './through'
 import * as translucent from './translucent'
 import * as walk from './walk'
-import { KIND } from './kinds'
 
-/** The lobes of the list, by number. */
+/** Those of the list, by number. */
 const LISTED: readonly Lobe[] = [
   diffuse,
   reflection,
@@ -34,7 +34,7 @@ const LISTED: readonly Lobe[] = [
   through,
 ]
 
-/** A lobe by the number of its kind. */
+/** One of them by the number of its kind. */
 export const lobeOfKind = (kind: number): Lobe => LISTED[kind] ?? registeredLobe(kind)
 
 const PASSAGES = Int32Array.from(LISTED, lobe => lobe.passage)

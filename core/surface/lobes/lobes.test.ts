@@ -18,7 +18,7 @@ const { ask, facet, lobes, value } = memory
 const text = (file: string) => readFileSync(new URL(file, import.meta.url), 'utf8')
 
 it('the switches are those of the list', () =>
-  expect(text('./dispatch.ts')).toBe(dispatchText(text('./kinds.ts'))))
+  expect(text('./dispatch.ts')).toBe(dispatchText('lobes', text('./kinds.ts'))))
 
 describe('a lobe that is registered from outside', () => {
   /** f = (e + 2)/(2π)·cosᵉ θi: of albedo 1 from everywhere, ∫ f·cos dω = 1 (by integration). */

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import type { ProjectState } from '../../shared/api'
-import { createLights, PANEL } from '../../core/light/lights'
-import { rigSchema } from '../../core/light/rig'
+import { createLights } from '../../core/light/create-lights'
+import { PANEL } from '../../core/light/slots'
+import { rigSchema } from '../../core/scene/rig'
 import type { Camera } from '../../core/scene/camera'
 import { framesOf, type Sequence } from './sequence'
 
@@ -36,9 +37,7 @@ describe('a sequence of frames', () => {
   it('turning the model keeps each lamp where the camera sees it', () => {
     const seen = framesOf({ ...one, turning: 'model' }, 'a', camera, state).map(f => {
       const p = createLights(f.state.scene.rigs[0]!, null).panels
-      return Math.cos(
-        azimuth(p[PANEL.centre]!, p[PANEL.centre + 2]!) - azimuth(f.camera.position[0], f.camera.position[2]),
-      )
+      return Math.cos(azimuth(p[PANEL.x]!, p[PANEL.z]!) - azimuth(f.camera.position[0], f.camera.position[2]))
     })
     seen.forEach(x => expect(x).toBeCloseTo(seen[0]!, 9))
     expect(

@@ -1,7 +1,7 @@
 /** The cross-section as a drawing: how high each layer stands along the line A–A, pixels. */
 import { childNamed, inputOf, type Element } from '../../core/network/document'
 import type { Layer } from '../../core/network/layers'
-import { surfaceTint } from './tint'
+import { surfaceTint } from '../pictures/tint'
 
 export type Hatch = 'metal' | 'glass' | 'polymer' | 'powder'
 /** A layer with what the drawing and its label say of it. */

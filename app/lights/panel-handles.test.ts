@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { panelSchema, type Panel } from '../../core/light/rig'
+import { panelSchema, type Panel } from '../../core/scene/rig'
 import type { Camera } from '../../core/scene/camera'
 import { dotOf, mirroredAt, moved, putAt } from './panel-handles'
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { panelSchema } from '../../core/light/rig'
+import { panelSchema } from '../../core/scene/rig'
 import { coneShare, placeOf, placed } from './place-panel'
 
 describe('the share of a ball’s cone', () => {

@@ -1,8 +1,8 @@
 import { INSTANCE_LINKS, INSTANCE_WORDS, PART, storedPlace } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
 import type { RayBatch } from '../trace/cast'
-import { POINT } from '../network/shading-point'
-import type { Geometry } from '../scene/geometry'
+import { POINT } from '../point/slots'
+import type { Geometry } from './geometry'
 
 /**
  * Fills a shading point from a hit.
@@ -25,9 +25,9 @@ export function fillPoint(
   loadTriangle(geometry.hierarchy, place)
   const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, instance } = triangle
   const number = order[instance < 0 ? place : storedPlace(instances!, instance, place)]!
-  S[0] = ax + u * e1x + v * e2x
-  S[1] = ay + u * e1y + v * e2y
-  S[2] = az + u * e1z + v * e2z
+  S[POINT.position] = ax + u * e1x + v * e2x
+  S[POINT.position + 1] = ay + u * e1y + v * e2y
+  S[POINT.position + 2] = az + u * e1z + v * e2z
   let gx = triangle.nx
   let gy = triangle.ny
   let gz = triangle.nz
@@ -76,12 +76,12 @@ export function fillPoint(
     ny = -ny
     nz = -nz
   }
-  S[3] = nx
-  S[4] = ny
-  S[5] = nz
-  S[6] = gx
-  S[7] = gy
-  S[8] = gz
+  S[POINT.normal] = nx
+  S[POINT.normal + 1] = ny
+  S[POINT.normal + 2] = nz
+  S[POINT.geometric] = gx
+  S[POINT.geometric + 1] = gy
+  S[POINT.geometric + 2] = gz
   const UV = geometry.uv
   const u0 = UV[i0 * 2]!
   const v0 = UV[i0 * 2 + 1]!
@@ -102,12 +102,12 @@ export function fillPoint(
   if (flat) {
     const s = sign / det
     const r = 1 / det
-    S[26] = tx * s
-    S[27] = ty * s
-    S[28] = tz * s
-    S[29] = (e2x * du1 - e1x * du2) * r
-    S[30] = (e2y * du1 - e1y * du2) * r
-    S[31] = (e2z * du1 - e1z * du2) * r
+    S[POINT.dpdu] = tx * s
+    S[POINT.dpdu + 1] = ty * s
+    S[POINT.dpdu + 2] = tz * s
+    S[POINT.dpdv] = (e2x * du1 - e1x * du2) * r
+    S[POINT.dpdv + 1] = (e2y * du1 - e1y * du2) * r
+    S[POINT.dpdv + 2] = (e2z * du1 - e1z * du2) * r
   }
   const along = tx * nx + ty * ny + tz * nz
   tx -= along * nx
@@ -133,26 +133,26 @@ export function fillPoint(
   tx /= l
   ty /= l
   tz /= l
-  S[9] = tx
-  S[10] = ty
-  S[11] = tz
-  S[12] = (ny * tz - nz * ty) * sign
-  S[13] = (nz * tx - nx * tz) * sign
-  S[14] = (nx * ty - ny * tx) * sign
+  S[POINT.tangent] = tx
+  S[POINT.tangent + 1] = ty
+  S[POINT.tangent + 2] = tz
+  S[POINT.bitangent] = (ny * tz - nz * ty) * sign
+  S[POINT.bitangent + 1] = (nz * tx - nx * tz) * sign
+  S[POINT.bitangent + 2] = (nx * ty - ny * tx) * sign
   if (!flat) for (let k = 0; k < 6; k++) S[POINT.dpdu + k] = S[POINT.tangent + k]!
   const colour = geometry.colour
   if (colour.length > 0)
     for (let k = 0; k < 4; k++)
       S[POINT.colour + k] = w * colour[i0 * 4 + k]! + u * colour[i1 * 4 + k]! + v * colour[i2 * 4 + k]!
   else {
-    S[22] = 1
-    S[23] = 1
-    S[24] = 1
-    S[25] = 1
+    S[POINT.colour] = 1
+    S[POINT.colour + 1] = 1
+    S[POINT.colour + 2] = 1
+    S[POINT.colour + 3] = 1
   }
-  S[15] = direction[at]!
-  S[16] = direction[at + 1]!
-  S[17] = direction[at + 2]!
+  S[POINT.view] = direction[at]!
+  S[POINT.view + 1] = direction[at + 1]!
+  S[POINT.view + 2] = direction[at + 2]!
   S[POINT.footprint] = 0
   S[POINT.part] = instance < 0 ? geometry.part[number]! : instances!.links[instance * INSTANCE_LINKS + PART]!
 }
@@ -161,4 +161,4 @@ export function fillPoint(
  * How far from its triangle a point may lie that was computed in double precision from float32 corners, metres.
  */
 export const doubtOf = (S: Float64Array): number =>
-  1e-9 * (1 + Math.abs(S[0]!) + Math.abs(S[1]!) + Math.abs(S[2]!))
+  1e-9 * (1 + Math.abs(S[POINT.position]!) + Math.abs(S[POINT.position + 1]!) + Math.abs(S[POINT.position + 2]!))

@@ -2,7 +2,7 @@
 import { definitionOf, feeders } from '../../core/network/edit'
 import { childNamed, isNode, nameOf, type Element } from '../../core/network/document'
 import { isGroup } from '../../core/network/groups'
-import { COMPONENTS } from '../../core/network/types'
+import { COMPONENTS } from '../../core/nodes/types'
 import { CARD, cardOf, CELL, heightOf, type CardData } from './cards'
 import type { Fault } from '../../core/network/resolve'
 import type { Box, Wire } from './route'

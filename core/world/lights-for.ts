@@ -1,8 +1,9 @@
 /** From rigs to what a {@link World} holds of lights. */
 import { acescgToRec709, decodeSRGB } from '../colour/rgb'
 import type { Picture } from '../formats/image'
-import { createLights, type Lights } from '../light/lights'
-import type { Rig } from '../light/rig'
+import { createLights } from '../light/create-lights'
+import { type Lights } from '../light/lights'
+import type { Rig } from '../scene/rig'
 
 type Floats = { width: number; height: number; data: Float32Array }
 const floats = new WeakMap<Picture, Floats>()

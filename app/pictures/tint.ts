@@ -1,7 +1,7 @@
 import { encodeSRGB } from '../../core/colour/rgb'
 import { childNamed, inputOf, type Element } from '../../core/network/document'
 import { layersOf } from '../../core/network/layers'
-import { parseValue } from '../../core/network/types'
+import { parseValue } from '../../core/nodes/types'
 import { conductorByName, conductorRGB } from '../../core/optics/conductors'
 
 const css = (rgb: readonly number[]) =>

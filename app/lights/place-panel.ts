@@ -1,4 +1,4 @@
-import type { Panel } from '../../core/light/rig'
+import type { Panel } from '../../core/scene/rig'
 
 /**
  * Where a panel stands as seen from the middle of the model: degrees about the vertical from +z towards +x,

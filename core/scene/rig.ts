@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { SHAPE, shapeNames, shapeNumber } from './shape-kinds'
 
 const vector = z.tuple([z.number(), z.number(), z.number()])
 const radiance = z.tuple([z.number().min(0), z.number().min(0), z.number().min(0)])
@@ -18,7 +19,13 @@ export const panelSchema = z.object({
   /** Whether the camera sees the panel itself; reflections always do. */
   visible: z.boolean().default(false),
   /** A disc fills the ellipse within the half edges; a ball has the first of them as its radius. */
-  shape: z.enum(['rectangle', 'disc', 'ball']).optional(),
+  shape: z
+    .string()
+    .refine(name => shapeNumber(name) !== undefined, {
+      error: issue => `there is no light shape ${issue.input}; known are ${shapeNames().join(', ')}`,
+    })
+    .meta({ enum: Object.keys(SHAPE) })
+    .optional(),
   /** Of a ball: degrees from its axis, u × v, up to which it shines whole, and from which on it does not. */
   cone: z.tuple([z.number().min(0).max(180), z.number().min(0).max(180)]).optional(),
   /** Share of the half edges over which the light fades out, 0..1. */

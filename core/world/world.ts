@@ -2,8 +2,8 @@ import type { Lights } from '../light/lights'
 import type { Program } from '../network/compile'
 import { instantiate } from '../network/instantiate'
 import type { Texture } from '../network/texture'
-import type { Material } from '../render/integrate'
-import type { Geometry } from './geometry'
+import type { Material } from './render-scene'
+import type { Geometry } from '../scene/geometry'
 
 /** Everything the workers need but the camera. Plain data; geometry and textures may lie in shared memory. */
 export interface World {

@@ -4,8 +4,8 @@ import { groupNodes } from '../../core/network/groups'
 import { readMtlx } from '../../core/formats/mtlx'
 import { arrange, routable, wiresOf } from './arrange'
 import { cardOf } from './cards'
-import { fingerprint } from './fingerprint'
-import { gridRays, histogram } from './histogram'
+import { fingerprint } from '../pictures/fingerprint'
+import { gridRays, histogram } from '../pictures/histogram'
 import { routeWires } from './route'
 
 const NODES = `<texcoord name="uv" type="vector2" xpos="0" ypos="0"/>

@@ -2,7 +2,7 @@
  * Handles of a rig's panels over the picture: each panel is a dot on a ball about the model, as the camera sees
  * it; dots go round the rim to the far side.
  */
-import type { Panel } from '../../core/light/rig'
+import type { Panel } from '../../core/scene/rig'
 import { turned } from '../../core/light/turned'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import { placed, placeOf } from './place-panel'

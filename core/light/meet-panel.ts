@@ -1,0 +1,72 @@
+/** Panels that rays meet. */
+import { visibility } from './draw-light'
+import type { Lights } from './lights'
+import { lit } from './memory'
+import { densityOfShape, fadeOfShape, hitShape, weighShape } from './shapes/dispatch'
+import { setRadiance } from './shapes/flat'
+import { PANEL } from './slots'
+
+/**
+ * Finds the nearest panel that a ray meets on its shining side before `lit.distance`.
+ * @param camera whether the camera looks, which sees only some
+ * @param blockers looks for blockers alone
+ * @returns its number, or −1; `lit.distance` is then the distance
+ */
+export function hitPanel(
+  lights: Lights,
+  origin: Float64Array,
+  direction: Float64Array,
+  at: number,
+  camera: boolean,
+  blockers = false,
+): number {
+  const p = lights.panels
+  let found = -1
+  for (let i = 0, o = 0; i < lights.panelCount; i++, o += PANEL.stride) {
+    if (camera && p[o + PANEL.visible] === 0) continue
+    if (blockers && p[o + PANEL.blocks] === 0) continue
+    if (hitShape(p[o + PANEL.shape]!, p, o, origin, direction, at)) found = i
+  }
+  return found
+}
+
+/** Radiance of the panel that {@link hitPanel} found last, into `lit`. */
+export function panelRadiance(lights: Lights, i: number): void {
+  const o = i * PANEL.stride
+  setRadiance(lights.panels, o, fadeOfShape(lights.panels[o + PANEL.shape]!, lights.panels, o))
+}
+
+/**
+ * Density with which a light would have been drawn towards panel i, met at `lit.distance`, given `lit.sum` of the ray's
+ * origin on a part; into `lit.pdf`.
+ */
+export function panelDensity(
+  lights: Lights,
+  i: number,
+  origin: Float64Array,
+  direction: Float64Array,
+  at: number,
+  part: number,
+): void {
+  const p = lights.panels
+  const o = i * PANEL.stride
+  const shape = p[o + PANEL.shape]!
+  weighShape(shape, p, o, origin, at)
+  lit.share = lit.sum > 0 ? (lit.estimate * visibility(lights, i, part)) / lit.sum : 0
+  densityOfShape(shape, p, o, origin, direction, at)
+}
+
+/** Whether a blocker stands in the way of a shadow ray. */
+export function isBlocked(
+  lights: Lights,
+  origin: Float64Array,
+  direction: Float64Array,
+  at: number,
+  distance: number,
+): boolean {
+  const kept = lit.distance
+  lit.distance = distance
+  const found = hitPanel(lights, origin, direction, at, false, true) >= 0
+  lit.distance = kept
+  return found
+}

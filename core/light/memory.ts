@@ -1,0 +1,44 @@
+/** The working memory of this room, one a thread: what was asked about lights last, and what came of it. */
+import { MOST_PANELS } from '../scene/rig'
+
+/** Lights that there may be: panels, a sun, the environment, what shines. */
+export const MOST_LIGHTS = MOST_PANELS + 3
+
+export const memory = {
+  /** Quick estimates of what each light gives at the point that `weighLights` was asked for last. */
+  weights: new Float64Array(MOST_LIGHTS),
+  /** Where a ray met a panel, in half edges; of a ball, what its cone leaves. */
+  met: new Float64Array(2),
+  /** Two directions across the one to a ball. */
+  across: new Float64Array(6),
+  /** Direction of a ray that asks how much of a light a part sees. */
+  toLight: new Float64Array(3),
+}
+
+/** Result of drawing a light, of meeting one, and of asking for densities. */
+export const lit = {
+  x: 0.5,
+  y: 0.5,
+  z: 0.5,
+  distance: 0.5,
+  pdf: 0.5,
+  r: 0.5,
+  g: 0.5,
+  b: 0.5,
+  /** Sum of the estimates of the last `weighLights`, or that of the point a density is asked for. */
+  sum: 0.5,
+  /** Factor on lights that the part of the last `weighLights` does not see. */
+  unseen: 0.5,
+  /** Factor for `addLight`. */
+  weight: 0.5,
+  /** Number of the light drawn: a panel, the number of panels for the environment, one more for what shines. */
+  light: 0,
+  /** Of a shape: the estimate asked for; the share with which the panel is drawn; two draws. */
+  estimate: 0.5,
+  share: 0.5,
+  u: 0.5,
+  v: 0.5,
+}
+
+/** Result of drawing a shining triangle: density per steradian, given that the tree was asked. */
+export const drawnEmitter = { x: 0.5, y: 0.5, z: 0.5, distance: 0.5, pdf: 0.5, place: 0, u: 0.5, v: 0.5 }

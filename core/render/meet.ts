@@ -1,0 +1,154 @@
+/** What the rays of a bounce met: lights end a path, surfaces go on to shading, media scatter. */
+import { addLight } from '../light/add-light'
+import { visibility } from '../light/draw-light'
+import { leafAt } from '../light/emitters'
+import { environmentRadiance } from '../light/environment'
+import { emissionLight, environmentLight, type Lights } from '../light/lights'
+import { hitPanel, panelDensity, panelRadiance } from '../light/meet-panel'
+import { drawnEmitter, lit } from '../light/memory'
+import { emitterDensity, emittersWeight } from '../light/sample-emitters'
+import { POINT } from '../point/slots'
+import { fillPoint } from '../scene/fill-point'
+import { CHANNELS } from '../surface/slots'
+import type { RayBatch } from '../trace/cast'
+import type { RenderScene } from '../world/render-scene'
+import { BACKGROUND_LAYER, deposit, type Layers } from './layers'
+import { absorb, fly } from './media'
+import { memory, tile } from './memory'
+import { drift, loadWavelengths } from './paths'
+import { draw2, drawn } from './sampler'
+import { COUNTED, FILLS, PAIR } from './slots'
+import type { Tracer } from './tracer'
+
+const {
+  active,
+  alone,
+  brought,
+  counted,
+  density,
+  direction,
+  drifting,
+  emitterPdf,
+  fills,
+  hero,
+  leftPart,
+  lightSum,
+  origin,
+  places,
+  points,
+  radiance,
+  radii,
+  seeds,
+  shading,
+  smoothBefore,
+  throughput,
+  travelled,
+  unseen,
+  walking,
+} = memory
+
+/** How many paths met a surface (they are listed in `shading`), and how many scattered in a medium (`drifting`). */
+export const met = { shaded: 0, drifted: 0 }
+
+/** Sorts the paths in `active` by what their rays met; probes of materials that ask for them are gathered. */
+export function meet(t: Tracer, scene: RenderScene, living: number, bounce: number, layers: Layers | null): void {
+  const { geometry, lights } = scene
+  const rays = t.rays
+  let shaded = 0
+  let drifted = 0
+  t.probes.count = 0
+  for (let k = 0; k < living; k++) {
+    const path = active[k]!
+    const o = path * 3
+    const triangle = rays.triangle[k]!
+    const distance = triangle >= 0 ? rays.distance[k]! : Infinity
+    lit.distance = distance
+    const panel = lights.panelCount > 0 ? hitPanel(lights, origin, direction, o, bounce === 0) : -1
+    if (fills[path] === FILLS.scatters) {
+      draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.flight)
+      const flight = fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
+      if (flight >= 0) {
+        counted[path] = COUNTED.not
+        if (drift(path, flight, bounce)) drifting[drifted++] = path
+        continue
+      }
+      // nothing is left of what walks below an open surface
+      if (walking[path]! >= 0 && (panel >= 0 || triangle < 0)) continue
+    }
+    if (fills[path] === FILLS.absorbs) absorb(path, throughput, lit.distance)
+    if (panel >= 0 || triangle < 0) {
+      findLight(scene.lights, path, panel, bounce, layers)
+      continue
+    }
+    const S = points[path]!
+    fillPoint(geometry, rays, k, direction, o, S)
+    travelled[path]! += distance
+    S[POINT.footprint] = (travelled[path]! * tile.pixelAngle) / 2
+    rememberEmitter(scene, path, rays, k)
+    const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
+    if (material.probes.length > 0) {
+      material.shader.requests(S, material.constants, radii)
+      draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.probes)
+      t.probes.ask(S, material.probes, radii, drawn)
+    }
+    shading[shaded++] = path
+  }
+  met.shaded = shaded
+  met.drifted = drifted
+}
+
+/** A path found a panel (its number, −1 for none), or the environment. */
+function findLight(lights: Lights, path: number, panel: number, bounce: number, layers: Layers | null): void {
+  const o = path * 3
+  const c = path * CHANNELS
+  loadWavelengths(path)
+  lit.sum = lightSum[path]!
+  lit.unseen = unseen[path]!
+  const light = panel >= 0 ? panel : environmentLight(lights)
+  if (panel >= 0) {
+    panelDensity(lights, panel, origin, direction, o, leftPart[path]!)
+    panelRadiance(lights, panel)
+  } else if (bounce === 0 && lights.backdrop !== null) {
+    lit.r = lights.backdrop[0]
+    lit.g = lights.backdrop[1]
+    lit.b = lights.backdrop[2]
+    lit.pdf = 0
+  } else environmentRadiance(lights, direction, o)
+  // what could have been drawn has come straight already
+  if (counted[path] === COUNTED.passed && lit.pdf > 0) return
+  // balance heuristic; where the light could not have been drawn, the direction counts whole
+  const q = smoothBefore[path] ? 0 : lit.pdf
+  lit.weight = q > 0 ? (lights.gather === 'lights' ? 0 : density[path]! / (density[path]! + q)) : 1
+  if (layers) {
+    brought.fill(0)
+    addLight(brought, 0, throughput, c)
+    for (let j = 0; j < CHANNELS; j++) radiance[c + j]! += brought[j]!
+    deposit(layers, path, light, bounce === 0 ? BACKGROUND_LAYER : -1, brought, 0)
+  } else addLight(radiance, c, throughput, c)
+}
+
+/**
+ * Keeps the density with which the tree of shining triangles would have drawn the hit of a path, rays[k]; 0 where it
+ * could not have.
+ */
+function rememberEmitter(scene: RenderScene, path: number, rays: RayBatch, k: number): void {
+  const { geometry, lights } = scene
+  const { emitters } = lights
+  emitterPdf[path] = 0
+  if (emitters === null) return
+  const leaf = leafAt(emitters, rays.triangle[k]!)
+  if (leaf < 0) return
+  if (counted[path] === COUNTED.passed) {
+    emitterPdf[path] = Infinity
+    return
+  }
+  if (smoothBefore[path] || !(lightSum[path]! > 0)) return
+  const o = path * 3
+  lit.unseen = unseen[path]!
+  emitterDensity(emitters, geometry, leaf, origin, direction, o, rays.distance[k]!)
+  emitterPdf[path] =
+    (drawnEmitter.pdf *
+      emittersWeight(emitters, origin, o) *
+      visibility(lights, emissionLight(lights), leftPart[path]!)) /
+    lightSum[path]!
+}

@@ -1,0 +1,222 @@
+/** Shading of the paths that met a surface: what it sends out, a drawn light, a drawn direction. */
+import { weighLights } from '../light/draw-light'
+import { emissionLight } from '../light/lights'
+import { lit } from '../light/memory'
+import { POINT } from '../point/slots'
+import { doubtOf } from '../scene/fill-point'
+import { beginSurfaceAt } from '../surface/begin'
+import { finishLeaving, finishSurface, surfaceAlbedo } from '../surface/finish'
+import { PASSAGE } from '../surface/lobe'
+import { KIND } from '../surface/lobes/kinds'
+import { memory as surface, now, scattered } from '../surface/memory'
+import { sampleDrawn } from '../surface/sample'
+import { ASK, CHANNELS } from '../surface/slots'
+import type { RenderScene } from '../world/render-scene'
+import type { FirstHits } from './first-hits'
+import { keepSeen } from './hold'
+import { deposit, EMISSION_LAYER, shareByLobe, shareOfSmooth, type Layers } from './layers'
+import { beginWalk, crossGlass, endWalk, isHidden, isInGlass, surroundings } from './media'
+import { goAlone, loadWavelengths } from './paths'
+import { draw2, drawn } from './sampler'
+import { castShadows, drawShadow } from './shadows'
+import { COUNTED, PAIR } from './slots'
+import type { Tracer } from './tracer'
+import { memory } from './memory'
+
+const {
+  active,
+  alone,
+  brought,
+  counted,
+  density,
+  direction,
+  emitterPdf,
+  hero,
+  leftPart,
+  lightDraws,
+  lightSum,
+  opaque,
+  origin,
+  places,
+  points,
+  radiance,
+  seeds,
+  shading,
+  smoothBefore,
+  specular,
+  throughput,
+  unseen,
+  walking,
+  whole,
+} = memory
+
+const { ask, emission, value } = surface
+
+/**
+ * Shades the paths in `shading`, casts their shadow rays and leaves those that go on in `active`.
+ * @returns how many go on
+ */
+export function shade(
+  t: Tracer,
+  scene: RenderScene,
+  shaded: number,
+  bounce: number,
+  first: FirstHits | null,
+  layers: Layers | null,
+): number {
+  const { lights } = scene
+  let living = 0
+  let shadowed = 0
+  for (let k = 0; k < shaded; k++) {
+    const path = shading[k]!
+    const o = path * 3
+    const c = path * CHANNELS
+    const S = points[path]!
+    const part = S[POINT.part]!
+    const material = scene.materials[scene.materialOf[part]!]!
+    const leaving = walking[path]! >= 0 && walking[path] === part
+    loadWavelengths(path)
+    // light that walked below a surface leaves it as if seen from straight above
+    if (leaving) for (let j = 0; j < 3; j++) S[POINT.view + j] = -S[POINT.normal + j]!
+    beginSurfaceAt(S, surroundings(path, part, leaving))
+    material.shader.shade(S, material.constants)
+    let scatters = true
+    if (leaving) {
+      finishLeaving()
+      emission.fill(0)
+      endWalk(path)
+    } else scatters = finishSurface()
+    const priority = scene.priorityOf[part]!
+    if (now.glass > 0 && isInGlass(path) && isHidden(path, part, priority)) {
+      if (++specular[path]! > scene.maxSpecular) continue
+      crossGlass(path, part, priority)
+      goStraight(path, S)
+      counted[path] = material.straight && counted[path]! > 0 ? COUNTED.passed : COUNTED.not
+      active[living++] = path
+      continue
+    }
+    if (now.disperses === 2 && !alone[path]) goAlone(path)
+    if (first && bounce === 0) {
+      first.part[path] = part
+      first.depth[path] = Math.sqrt(
+        (S[POINT.position]! - origin[o]!) ** 2 +
+          (S[POINT.position + 1]! - origin[o + 1]!) ** 2 +
+          (S[POINT.position + 2]! - origin[o + 2]!) ** 2,
+      )
+      for (let j = 0; j < 3; j++) {
+        first.normal[o + j] = S[POINT.normal + j]!
+        first.position[o + j] = S[POINT.position + j]!
+      }
+      surfaceAlbedo(first.albedo, o)
+    }
+    if (emission[4] !== 0 || emission[5] !== 0 || emission[6] !== 0) {
+      // where the light could have been drawn, both ways share it by the balance heuristic
+      const own =
+        emitterPdf[path]! > 0
+          ? lights.gather === 'lights'
+            ? 0
+            : density[path]! / (density[path]! + emitterPdf[path]!)
+          : 1
+      for (let j = 0; j < CHANNELS; j++) {
+        brought[j] = throughput[c + j]! * emission[j]! * own
+        radiance[c + j]! += brought[j]!
+      }
+      if (layers) deposit(layers, path, emissionLight(lights), bounce === 0 ? EMISSION_LAYER : -1, brought, 0)
+    }
+    if (!scatters) continue
+    const px = S[POINT.position]!
+    const py = S[POINT.position + 1]!
+    const pz = S[POINT.position + 2]!
+    const shift = doubtOf(S)
+    const pair = PAIR.first + bounce * PAIR.stride
+    const seed = seeds[path]!
+    const place = places[path]!
+    draw2(place, seed, pair + PAIR.pick)
+    const pickLobe = drawn[0]!
+    lightDraws[0] = drawn[1]!
+    // what is smooth all over answers no drawn light; behind straight glass it still has to be known what could
+    // have been drawn
+    let sum = 0
+    let dark = 0
+    if (now.answers || material.straight) {
+      weighLights(lights, S)
+      sum = lit.sum
+      dark = lit.unseen
+    }
+    if (sum > 0 && now.answers) shadowed += drawShadow(t, scene, path, S, bounce, shadowed, layers)
+    draw2(place, seed, pair + PAIR.direction)
+    ask[ASK.choose] = pickLobe
+    ask[ASK.u] = drawn[0]!
+    ask[ASK.v] = drawn[1]!
+    if (!sampleDrawn()) continue
+    const glassy = scattered.passage === PASSAGE.glass
+    const walks = scattered.passage === PASSAGE.walk
+    if ((scattered.smooth && !walks) || glassy) {
+      if (++specular[path]! > scene.maxSpecular) continue
+    } else if (++opaque[path]! > scene.maxOpaque) continue
+    if (layers?.lobes && bounce === 0) {
+      whole.set(value)
+      if (scattered.smooth) shareOfSmooth(layers.share, path)
+      else {
+        for (let j = 0; j < CHANNELS; j++) whole[j]! *= scattered.pdf
+        ask[ASK.x] = scattered.x
+        ask[ASK.y] = scattered.y
+        ask[ASK.z] = scattered.z
+        shareByLobe(layers.share, path, whole, scattered.transmitted)
+        for (let j = 0; j < CHANNELS; j++) whole[j]! /= scattered.pdf
+      }
+      value.set(whole)
+    }
+    throughput[c]! *= value[0]!
+    throughput[c + 1]! *= value[1]!
+    throughput[c + 2]! *= value[2]!
+    throughput[c + 3]! *= value[3]!
+    throughput[c + 4]! *= value[4]!
+    throughput[c + 5]! *= value[5]!
+    throughput[c + 6]! *= value[6]!
+    let most = Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
+    if (now.disperses === 1 && scattered.transmitted && scattered.kind === KIND.glass && !alone[path])
+      goAlone(path)
+    if (alone[path]) most = throughput[c + hero[path]!]! * 0.25
+    if (!(most > 0)) continue
+    if (bounce >= 1 && most < 0.5) {
+      const survive = Math.max(0.05, most * 2)
+      draw2(place, seed, pair + PAIR.roulette)
+      if (drawn[0]! >= survive) continue
+      for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= survive
+    }
+    if (scattered.transmitted) {
+      if (glassy) crossGlass(path, part, priority)
+      else if (walks) beginWalk(path, part)
+    }
+    const side = scattered.transmitted ? -shift : shift
+    origin[o] = px + side * now.gx
+    origin[o + 1] = py + side * now.gy
+    origin[o + 2] = pz + side * now.gz
+    direction[o] = scattered.x
+    direction[o + 1] = scattered.y
+    direction[o + 2] = scattered.z
+    smoothBefore[path] = scattered.smooth ? 1 : 0
+    counted[path] =
+      material.straight && counted[path]! > 0 && scattered.transmitted && !walks ? 2 : scattered.smooth ? 0 : 1
+    density[path] = scattered.pdf
+    lightSum[path] = sum
+    leftPart[path] = part
+    unseen[path] = dark
+    active[living++] = path
+  }
+  // what the camera sees directly is known now
+  if (bounce === 0 && scene.clamp) keepSeen(layers)
+  if (shadowed > 0) castShadows(t, scene, shadowed, bounce, layers)
+  return living
+}
+
+/**
+ * A path passes a face that does not count. No drawn light came through it, so what it meets next counts whole.
+ */
+function goStraight(path: number, S: Float64Array): void {
+  const o = path * 3
+  const side = now.outside ? -doubtOf(S) : doubtOf(S)
+  for (let j = 0; j < 3; j++) origin[o + j] = S[POINT.position + j]! + side * S[POINT.geometric + j]!
+  smoothBefore[path] = 1
+}

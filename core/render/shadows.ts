@@ -1,0 +1,168 @@
+/** Shadow rays: one towards a drawn light for each path that answers it, cast together. */
+import { drawnLight } from '../light/add-light'
+import { sampleLight } from '../light/draw-light'
+import { emissionLight } from '../light/lights'
+import { isBlocked } from '../light/meet-panel'
+import { drawnEmitter, lit } from '../light/memory'
+import { POINT } from '../point/slots'
+import { doubtOf, fillPoint } from '../scene/fill-point'
+import { beginSurfaceAt } from '../surface/begin'
+import { evaluateIncoming } from '../surface/evaluate'
+import { memory as surface, now } from '../surface/memory'
+import { ASK, CHANNELS } from '../surface/slots'
+import { castAny } from '../trace/cast'
+import type { Material, RenderScene } from '../world/render-scene'
+import { depositDrawn, shareByLobe, type Layers } from './layers'
+import { memory, tile } from './memory'
+import { loadWavelengths } from './paths'
+import { draw2, drawn } from './sampler'
+import { PAIR } from './slots'
+import { passStraight } from './straight'
+import type { Tracer } from './tracer'
+
+const {
+  arrival,
+  counted,
+  lightDraws,
+  passed,
+  places,
+  radiance,
+  seeds,
+  shadowAt,
+  shadowLight,
+  shadowOf,
+  shadowPlace,
+  shadowValue,
+  shadowWhole,
+  shining,
+  throughput,
+  travelled,
+  whole,
+} = memory
+
+const { ask, emission, value } = surface
+
+/**
+ * Draws a light for the path at S, whose surface is finished and whose lights are weighed (`lightDraws[0]` chooses),
+ * as shadow ray number `shadowed`.
+ * @returns how many shadow rays it made: one, or none
+ */
+export function drawShadow(
+  t: Tracer,
+  scene: RenderScene,
+  path: number,
+  S: Float64Array,
+  bounce: number,
+  shadowed: number,
+  layers: Layers | null,
+): number {
+  const { geometry, lights } = scene
+  const shadows = t.shadows
+  const c = path * CHANNELS
+  const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
+  draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.light)
+  lightDraws[1] = drawn[0]!
+  lightDraws[2] = drawn[1]!
+  if (!sampleLight(lights, geometry, S, lightDraws)) return 0
+  ask[ASK.x] = lit.x
+  ask[ASK.y] = lit.y
+  ask[ASK.z] = lit.z
+  evaluateIncoming()
+  const q = ask[ASK.pdf]!
+  const inward = lit.x * now.gx + lit.y * now.gy + lit.z * now.gz <= 0
+  if (!(q > 0) || (inward && material.straight && counted[path]! > 0)) return 0
+  const shift = doubtOf(S)
+  const side = inward ? -shift : shift
+  const s = shadowed * 3
+  shadows.origin[s] = S[POINT.position]! + side * now.gx
+  shadows.origin[s + 1] = S[POINT.position + 1]! + side * now.gy
+  shadows.origin[s + 2] = S[POINT.position + 2]! + side * now.gz
+  shadows.direction[s] = lit.x
+  shadows.direction[s + 1] = lit.y
+  shadows.direction[s + 2] = lit.z
+  shadows.distance[shadowed] = lit.distance * (1 - 1e-9)
+  const v = shadowed * CHANNELS
+  const open =
+    lights.blockers === 0 || !isBlocked(lights, shadows.origin, shadows.direction, s, shadows.distance[shadowed]!)
+  if (layers?.lobes && bounce === 0) {
+    whole.set(value)
+    shareByLobe(layers.shadowShare, shadowed, whole, side < 0)
+    value.set(whole)
+  }
+  lit.weight = 1 / (lights.gather === 'lights' ? lit.pdf : lit.pdf + q)
+  shadowLight[shadowed] = lit.light
+  shadowWhole[shadowed] = 1 / (lit.pdf * lit.weight)
+  if (lit.light === emissionLight(lights)) {
+    // the ray ends before its own triangle, from wherever it was shifted to; what that sends out is found
+    // when the ray has arrived
+    shadows.distance[shadowed] = lit.distance * (1 - 1e-6) - 4 * shift
+    for (let j = 0; j < CHANNELS; j++) shadowValue[v + j] = value[j]! * throughput[c + j]! * lit.weight
+    shadowPlace[shadowed] = drawnEmitter.place
+    shadowAt[shadowed * 2] = drawnEmitter.u
+    shadowAt[shadowed * 2 + 1] = drawnEmitter.v
+  } else drawnLight(shadowValue, v, throughput, c)
+  shadowOf[shadowed] = path
+  return open ? 1 : 0
+}
+
+/** Casts the shadow rays, and adds what those bring that arrive. */
+export function castShadows(
+  t: Tracer,
+  scene: RenderScene,
+  shadowed: number,
+  bounce: number,
+  layers: Layers | null,
+): void {
+  const { geometry, lights } = scene
+  const shadows = t.shadows
+  const straight = anyStraight(scene.materials)
+  castAny(geometry.hierarchy, shadows, shadowed)
+  t.counts.rays += shadowed
+  for (let k = 0; k < shadowed; k++) {
+    const c = shadowOf[k]! * CHANNELS
+    const v = k * CHANNELS
+    if (shadows.triangle[k]! >= 0 && !(straight && followStraight(scene, shadows, k))) continue
+    if (shadowLight[k] === emissionLight(lights)) arrive(scene, shadows.direction, shadows.distance[k]!, k, v)
+    radiance[c]! += shadowValue[v]!
+    radiance[c + 1]! += shadowValue[v + 1]!
+    radiance[c + 2]! += shadowValue[v + 2]!
+    radiance[c + 3]! += shadowValue[v + 3]!
+    radiance[c + 4]! += shadowValue[v + 4]!
+    radiance[c + 5]! += shadowValue[v + 5]!
+    radiance[c + 6]! += shadowValue[v + 6]!
+    if (layers) depositDrawn(layers, shadowOf[k]!, shadowLight[k]!, k, bounce === 0, shadowValue, v)
+  }
+  if (layers) for (let k = 0; k < shadowed; k++) layers.cost[shadowOf[k]!]!++
+}
+
+function anyStraight(materials: readonly Material[]): boolean {
+  for (let i = 0; i < materials.length; i++) if (materials[i]!.straight) return true
+  return false
+}
+
+/**
+ * Follows a shadow ray that something lies in the way of through glass that it may pass straight, and weighs it
+ * with what is left.
+ * @returns whether anything is left
+ */
+function followStraight(scene: RenderScene, shadows: Tracer['shadows'], k: number): boolean {
+  loadWavelengths(shadowOf[k]!)
+  if (!passStraight(scene, shadows, k, (travelled[shadowOf[k]!]! * tile.pixelAngle) / 2)) return false
+  for (let j = 0; j < CHANNELS; j++) shadowValue[k * CHANNELS + j]! *= passed[j]! * shadowWhole[k]!
+  return true
+}
+
+/** Weighs a shadow ray with what the triangle it arrived at sends out there. */
+function arrive(scene: RenderScene, directions: Float64Array, distance: number, k: number, v: number): void {
+  const { geometry } = scene
+  arrival.triangle[0] = shadowPlace[k]!
+  arrival.u[0] = shadowAt[k * 2]!
+  arrival.v[0] = shadowAt[k * 2 + 1]!
+  fillPoint(geometry, arrival, 0, directions, k * 3, shining)
+  shining[POINT.footprint] = ((travelled[shadowOf[k]!]! + distance) * tile.pixelAngle) / 2
+  const material = scene.materials[scene.materialOf[shining[POINT.part]!]!]!
+  loadWavelengths(shadowOf[k]!)
+  beginSurfaceAt(shining)
+  material.shader.shade(shining, material.constants)
+  for (let j = 0; j < CHANNELS; j++) shadowValue[v + j]! *= emission[j]!
+}

@@ -1,0 +1,32 @@
+/** What a thread traces with. */
+import { createRayBatch, type RayBatch } from '../trace/cast'
+import { BATCH } from './film'
+import { createProbes, type Probes } from './probes'
+
+/** Counters of {@link Tracer}. */
+export interface Counts {
+  paths: number
+  rays: number
+  lost: number
+}
+
+/** Working memory of one thread. */
+export interface Tracer {
+  rays: RayBatch
+  shadows: RayBatch
+  probes: Probes
+  counts: Counts
+  /** Asked before every bounce; where it says so the tile is left as it is, and what it gave is worth nothing. */
+  stop: (() => boolean) | null
+  /** Which pixels of the tile are wanted, row by row; null for all. The others come out black. */
+  only: Uint8Array | null
+}
+
+export const createTracer = (): Tracer => ({
+  rays: createRayBatch(BATCH),
+  shadows: createRayBatch(BATCH),
+  probes: createProbes(BATCH),
+  counts: { paths: 0, rays: 0, lost: 0 },
+  stop: null,
+  only: null,
+})

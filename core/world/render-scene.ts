@@ -1,0 +1,28 @@
+/** What is rendered, as the render loop needs it. */
+import type { Lights } from '../light/lights'
+import type { Shader } from '../network/instantiate'
+import type { Geometry } from '../scene/geometry'
+
+/** A material as the loop needs it. */
+export interface Material {
+  shader: Shader
+  constants: Float64Array
+  probes: readonly ('convex' | 'concave' | 'both')[]
+  /** Whether shadow rays pass it straight. */ straight?: boolean
+}
+
+export interface RenderScene {
+  geometry: Geometry
+  lights: Lights
+  materials: readonly Material[]
+  /** Material of each part. */
+  materialOf: Int32Array
+  /** Which of glasses in each other counts, by part; the higher one. */
+  priorityOf: Int32Array
+  /** Output of `cameraFrame`. */
+  camera: Float64Array
+  maxOpaque: number
+  maxSpecular: number
+  /** Most that a path may bring after it has scattered; 0 or left out: all of it. */
+  clamp?: number
+}
