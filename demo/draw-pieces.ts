@@ -1,7 +1,7 @@
 // Renders the test pieces of docs/optics.md:  node scripts/bundle.mjs demo/draw-pieces.ts [NAME] [PASSES]
 import { execFileSync } from 'node:child_process'
 import { testPieces } from './test-pieces'
-import { writeScene } from './write-scene'
+import { writeScene } from '../cli/write-scene'
 
 const [only = '', passes = '72'] = process.argv.slice(2)
 const folder = '.build/pieces'

@@ -3,14 +3,14 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Knex } from 'knex'
-import { readLinear } from '../cli/compare'
+import { readLinear } from '../cli/commands/compare'
 import { developedPng } from '../cli/picture-file'
 import { shrink } from '../core/render/shrink'
 import { putAsset } from '../server/database/assets'
 import { keepProof } from '../server/database/proofs'
 import type { ProjectState } from '../shared/api'
 import type { DemoProject } from './scenes'
-import { writeScene } from './write-scene'
+import { writeScene } from '../cli/write-scene'
 
 const WIDTH = 384
 const HEIGHT = 240

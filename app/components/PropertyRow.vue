@@ -6,7 +6,7 @@ import { COMPONENTS, formatValue, parseValue, unitScale } from '../../core/nodes
 import { isPublished, publish } from '../../core/scene/part-values'
 import { toWorkingSpace } from '../../core/network/texture'
 import { labelOf, ownUnit, rangeOf } from '../words/labels'
-import type { InputDefinition } from '../../core/nodes/definitions'
+import type { InputDefinition } from '../../core/nodes/definition'
 import { wireImage } from '../files/wire-image'
 
 /** One input of a node: what drives it, its name, its value. */

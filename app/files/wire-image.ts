@@ -1,6 +1,6 @@
 import { addElement, connect, freeName, splitPath } from '../../core/network/edit'
 import { element, findElement } from '../../core/network/document'
-import type { InputDefinition } from '../../core/nodes/definitions'
+import type { InputDefinition } from '../../core/nodes/definition'
 import { api } from '../composables/api'
 import { useBench } from '../stores/bench'
 import { useStage } from '../stores/stage'

@@ -1,7 +1,7 @@
 import type { Lights } from '../../core/light/lights'
 import type { Panel, Rig } from '../../core/scene/rig'
 import type { Balance } from '../../core/colour/balance'
-import type { Picture } from '../../core/formats/image'
+import type { Picture } from '../../core/formats/picture'
 import type { Project } from '../../shared/api'
 import type { TranslatedMaterial } from '../../core/formats/translated'
 import type { Linear } from '../../core/judge/difference-map'

@@ -1,4 +1,4 @@
-import type { InputDefinition } from '../../core/nodes/definitions'
+import type { InputDefinition } from '../../core/nodes/definition'
 
 /** Names on the screen for inputs whose standard names are too long for a row. */
 const LABELS: Readonly<Record<string, string>> = {

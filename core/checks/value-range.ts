@@ -1,7 +1,7 @@
 import { definitionOf, setValue } from '../network/edit'
 import { findElement, inputOf, nameOf, type Element } from '../network/document'
 import { formatValue, parseValue } from '../nodes/types'
-import type { InputDefinition } from '../nodes/definitions'
+import type { InputDefinition } from '../nodes/definition'
 import type { Finding } from './finding'
 import type { Rule } from './rule'
 

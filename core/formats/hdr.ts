@@ -1,5 +1,5 @@
 import { FormatError } from './error'
-import type { Picture } from './image'
+import type { Picture } from './picture'
 
 /**
  * Reads a Radiance RGBE picture (Ward 1991; the format's reference pages), flat or run-length encoded, rows from

@@ -1,16 +1,9 @@
 import { decode as decodePng, encode as encodePng } from 'fast-png'
 import { decode as decodeJpeg } from 'jpeg-js'
 import { FormatError } from './error'
+import type { Picture } from './picture'
 import { readExr } from './exr'
 import { readHdr } from './hdr'
-
-/** A decoded picture: RGBA, row 0 at the top. Bytes are encoded as the file has them; floats are linear. */
-export interface Picture {
-  width: number
-  height: number
-  data: Uint8Array | Float32Array
-  /** Primaries that the file says it has, where they are not Rec.709's. */ space?: 'acescg'
-}
 
 /** Largest picture read, pixels. */
 export const LARGEST_PICTURE = 16384 * 8192

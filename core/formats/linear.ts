@@ -1,5 +1,5 @@
 import { decodeSRGB } from '../colour/rgb'
-import type { Picture } from './image'
+import type { Picture } from './picture'
 
 /** A decoded picture as linear Rec.709 floats, three a pixel: bytes are taken as sRGB, floats as they are. */
 export function linearRec709({ width, height, data }: Picture): {

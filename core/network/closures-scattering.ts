@@ -1,6 +1,6 @@
 /** Code for the standard's BSDF and VDF nodes. */
 import type { Block } from './blocks'
-import type { ClosureCompiler } from './compile'
+import type { ClosureCompiler } from './closure-compiler'
 import type { Op } from './resolve'
 
 /** What a wire brings to an input. */

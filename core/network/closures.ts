@@ -10,7 +10,7 @@ import { GLASS_NAMES } from '../optics/glasses'
 import { AT, ONLY_WITH, OPENPBR_INPUTS, type OpenPbrInput } from '../surface/openpbr-inputs'
 import { childOf, emitFilm, emitScattering } from './closures-scattering'
 import { createBlock, type Block } from './blocks'
-import type { ClosureCompiler } from './compile'
+import type { ClosureCompiler } from './closure-compiler'
 import type { Op } from './resolve'
 
 /** Writes the closures from `root` (material, surface, BSDF or EDF) into `block`. */

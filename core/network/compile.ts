@@ -12,6 +12,7 @@ import { emitters } from '../nodes'
 import { BESIDE } from '../nodes/relief'
 import { EmitFault, type EmitContext } from '../nodes/emit'
 import { createBlock, noteUse, placeValues, writeBlock, type Block } from './blocks'
+import type { ClosureCompiler } from './closure-compiler'
 import { emitClosures } from './closures'
 import type { Element } from './document'
 import { resolve, type Fault, type Op, type Source } from './resolve'
@@ -52,22 +53,6 @@ export interface Program {
 export interface CompileOptions {
   /** Writes constants into the source; faster by a fifth for long renders. Default false. */
   bake?: boolean
-}
-
-/** What {@link emitClosures} needs of the compiler. */
-export interface ClosureCompiler {
-  /** Component expressions of an input for a statement in `block`. */
-  arg(op: Op, name: string, block: Block): string[]
-  text(op: Op, name: string): string
-  /**
-   * Whether the document says anything of an input. Unlike {@link untouched}, values play no part in it, so that
-   * code that asks depends on the topology alone.
-   */
-  mentions(op: Op, name: string): boolean
-  /** Whether the document leaves an input at its default. */
-  untouched(op: Op, name: string): boolean
-  unique(prefix: string): string
-  fault(op: Op, message: string, severity?: Fault['severity']): void
 }
 
 /** A program at a time, seconds: itself where it does not ask for any. */

@@ -1,6 +1,6 @@
 import { CONDUCTOR_NAMES } from '../optics/conductors'
 import { GLASS_NAMES } from '../optics/glasses'
-import type { NodeDefinition } from './definitions'
+import type { NodeDefinition } from './definition'
 
 /** Inputs of a ramp or a curve: the places and values of eight points, evenly spread from 0 to 1. */
 const pointInputs = (name: string, type: string, at: (x: number) => string): NodeDefinition['inputs'] => [

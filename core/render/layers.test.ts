@@ -72,7 +72,11 @@ function onFilm(scene: RenderScene, film: Film, passes: number): Film {
       const w = Math.min(TILE, SIZE - x0)
       const h = Math.min(TILE, SIZE - y0)
       renderTile(tracer, scene, x0, y0, w, h, SIZE, SIZE, pass, 0, rgb, hits, layers)
-      accumulate(film, { x0, y0, w, h, rgb, hits, lanes: memory.lanes, layers, materialOf: scene.materialOf }, pass === 0)
+      accumulate(
+        film,
+        { x0, y0, w, h, rgb, hits, lanes: memory.lanes, layers, materialOf: scene.materialOf },
+        pass === 0,
+      )
       film.tiles[tile * TILE_STATE.words + TILE_STATE.passes] = pass + 1
     }
   return film

@@ -1,5 +1,6 @@
 /** What a thread traces with. */
-import { createRayBatch, type RayBatch } from '../trace/cast'
+import { type RayBatch } from '../trace/ray-batch'
+import { createRayBatch } from '../trace/cast'
 import { BATCH } from './film'
 import { createProbes, type Probes } from './probes'
 

@@ -1,6 +1,6 @@
 import { INSTANCE_LINKS, INSTANCE_WORDS, PART, storedPlace } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
-import type { RayBatch } from '../trace/cast'
+import type { RayBatch } from '../trace/ray-batch'
 import { POINT } from '../point/slots'
 import type { Geometry } from './geometry'
 

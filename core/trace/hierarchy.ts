@@ -1,4 +1,12 @@
-import type { Instances } from './instances'
+export interface Instances {
+  count: number
+  /** Transforms, {@link INSTANCE_WORDS} an instance. */
+  words: Float64Array
+  /** The same memory as int32. */
+  links: Int32Array
+  /** Places in all: those below the first instance's belong to no instance. */
+  places: number
+}
 
 /**
  * Bounding volume hierarchy over triangles, eight children a node: its layout, shared by the builders, the kernel

@@ -20,6 +20,7 @@ import {
   WIDTH,
   type Allocate,
   type Hierarchy,
+  type Instances,
 } from './hierarchy'
 import { allocateTrace } from './memory'
 
@@ -32,16 +33,6 @@ export const ROOT = 48
 export const MOVED = 49
 export const FIRST = 50
 export const PART = 51
-
-export interface Instances {
-  count: number
-  /** Transforms, {@link INSTANCE_WORDS} an instance. */
-  words: Float64Array
-  /** The same memory as int32. */
-  links: Int32Array
-  /** Places in all: those below the first instance's belong to no instance. */
-  places: number
-}
 
 /** A copy of a mesh. */
 export interface Copy {

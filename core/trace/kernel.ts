@@ -1,6 +1,6 @@
 /** The ray kernel in this thread: the compiled module, and an instance for each hierarchy's memory. */
 import type { Hierarchy } from './hierarchy'
-import type { RayBatch } from './cast'
+import type { RayBatch } from './ray-batch'
 import { KERNEL, RELAXED } from './kernel-code'
 import { KERNEL_RAYS, takeSlot } from './memory'
 

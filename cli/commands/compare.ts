@@ -1,15 +1,16 @@
 import { writeFileSync } from 'node:fs'
-import { linearRec709 } from '../core/formats/linear'
-import { readPicture, writePng } from '../core/formats/image'
-import { comparePictures } from '../core/judge/compare'
-import { readBytes } from './files'
-import { InputError, type Options } from './options'
+import { linearRec709 } from '../../core/formats/linear'
+import { readPicture, writePng } from '../../core/formats/image'
+import { comparePictures } from '../../core/judge/compare'
+import { readBytes } from '../files'
+import { InputError, type Options } from '../options'
+import type { Command } from '../command'
 
 /** Reads a picture as linear Rec.709; bytes are taken as sRGB. */
 export const readLinear = (file: string) => linearRec709(readPicture(readBytes(file)))
 
 /** `wavelume compare`. */
-export function compare(o: Options): unknown {
+function compare(o: Options): unknown {
   const [a, b] = o.words
   if (!a || !b) throw new InputError('compare needs two pictures')
   const p = readLinear(a)
@@ -36,4 +37,9 @@ export function compare(o: Options): unknown {
   return wanted
     ? Object.fromEntries(Object.entries(result).filter(([k]) => wanted.includes(k)))
     : { ...result, psnr: Number.isFinite(result.psnr) ? result.psnr : null }
+}
+
+export const command: Command = {
+  usage: 'wavelume compare A B [--metric rmse,psnr,deltaE2000] [-o difference.png] --json',
+  run: compare,
 }

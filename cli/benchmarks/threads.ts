@@ -1,7 +1,8 @@
 import { Worker } from 'node:worker_threads'
-import { cpuSeconds } from './benchmark-rays'
-import { benchmarkWorld, VIEW } from './benchmark-scene'
-import { renderOnThreads } from './pool'
+import { cpuSeconds } from './rays'
+import { benchmarkWorld, VIEW } from './scene'
+import { renderOnThreads } from '../pool'
+import type { Benchmark } from '../command'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 const WIDTH = 480
@@ -69,7 +70,7 @@ async function arithmetic(threads: number): Promise<Rate> {
  * and beside it what two threads that share nothing get over one: two virtual processors may be halves of one
  * core, and then no program gets twice of anything. In turns, medians of three rounds.
  */
-export async function benchmarkThreads(): Promise<unknown> {
+async function benchmarkThreads(): Promise<unknown> {
   const world = benchmarkWorld(undefined, shared)
   const of = { paths: (n: number) => paths(world, n), arithmetic }
   const rows: Record<string, number[]> = {}
@@ -86,4 +87,9 @@ export async function benchmarkThreads(): Promise<unknown> {
     twoThreadsOverOne: Object.fromEntries(Object.entries(rows).map(([k, v]) => [k, +median(v).toFixed(3)])),
     accept: { twoThreadsOverOne: 1.8 },
   }
+}
+
+export const benchmark: Benchmark = {
+  options: '',
+  run: () => benchmarkThreads(),
 }

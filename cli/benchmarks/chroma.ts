@@ -1,13 +1,14 @@
-import { luminanceAt } from '../core/colour/luminance'
-import { TILE } from '../core/render/film'
-import type { RenderScene } from '../core/world/render-scene'
-import { createTracer } from '../core/render/tracer'
-import { renderTile } from '../core/render/integrate'
-import { memory } from '../core/render/memory'
-import { cameraFrame } from '../core/scene/camera'
-import { instantiateMaterials } from '../core/world/world'
-import { CHANNELS } from '../core/surface/slots'
-import { benchmarkWorld, VIEW } from './benchmark-scene'
+import { luminanceAt } from '../../core/colour/luminance'
+import { TILE } from '../../core/render/film'
+import type { RenderScene } from '../../core/world/render-scene'
+import { createTracer } from '../../core/render/tracer'
+import { renderTile } from '../../core/render/integrate'
+import { memory } from '../../core/render/memory'
+import { cameraFrame } from '../../core/scene/camera'
+import { instantiateMaterials } from '../../core/world/world'
+import { CHANNELS } from '../../core/surface/slots'
+import { benchmarkWorld, VIEW } from './scene'
+import type { Benchmark } from '../command'
 
 const { radiance } = memory
 
@@ -27,7 +28,7 @@ const chroma = (p: ArrayLike<number>, o: number): [number, number] => {
  * `benchmark chroma`: standard deviation of colour differences over independent renderings, of the spectral
  * picture over that of the RGB companions of the same paths.
  */
-export function benchmarkChroma(): unknown {
+function benchmarkChroma(): unknown {
   const world = benchmarkWorld()
   const scene: RenderScene = {
     ...world,
@@ -73,4 +74,9 @@ export function benchmarkChroma(): unknown {
     }
   })
   return { rows, accept: { ratio: 1.1 } }
+}
+
+export const benchmark: Benchmark = {
+  options: '',
+  run: () => benchmarkChroma(),
 }

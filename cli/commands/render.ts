@@ -1,10 +1,11 @@
 import { writeFileSync } from 'node:fs'
 import { cpus } from 'node:os'
-import { AOVS, LAYER_AOVS, tilePasses } from '../core/render/film'
-import { loadScene } from './load-scene'
-import { InputError, parseSize, type Options } from './options'
-import { pictureFile } from './picture-file'
-import { renderOnThreads } from './pool'
+import { AOVS, LAYER_AOVS, tilePasses } from '../../core/render/film'
+import { loadScene } from '../load-scene'
+import { InputError, parseSize, type Options } from '../options'
+import { pictureFile } from '../picture-file'
+import { renderOnThreads } from '../pool'
+import type { Command } from '../command'
 
 /** "16" → [0, 16); "17-32" → [16, 32). */
 function parsePasses(text: string): [number, number] {
@@ -17,7 +18,7 @@ function parsePasses(text: string): [number, number] {
 }
 
 /** `wavelume render`. */
-export async function render(o: Options): Promise<unknown> {
+async function render(o: Options): Promise<unknown> {
   const file = o.words[0]
   const out = o.text('o')
   if (!file || !out) throw new InputError('render needs a scene and -o out.exr')
@@ -68,4 +69,12 @@ export async function render(o: Options): Promise<unknown> {
     height,
     passes: noise === undefined ? to - from : +(r.paths / width / height).toFixed(2),
   }
+}
+
+export const command: Command = {
+  usage: `wavelume render SCENE -o out.exr [--size 640x400] [--passes N|A-B] [--seed N] [--threads N]
+                [--lights NAME] [--camera NAME] [--materials F.mtlx] [--assign PART=MATERIAL]
+                [--environment F|uniform:L] [--aov albedo,normal,…,lights,lobes] [--noise 0.02]
+                [--max-bounces N] [--clamp RADIANCE] [--unit mm] [--json]`,
+  run: render,
 }

@@ -1,13 +1,14 @@
-import { cameraFrame } from '../core/scene/camera'
-import { TILE } from '../core/render/film'
-import type { RenderScene } from '../core/world/render-scene'
-import { createTracer } from '../core/render/tracer'
-import { renderTile } from '../core/render/integrate'
-import { instantiateMaterials, type World } from '../core/world/world'
-import { beginSurface } from '../core/surface/begin'
-import { castRows } from './benchmark-rays'
-import { benchmarkWorld, VIEW } from './benchmark-scene'
-import { renderOnThreads } from './pool'
+import { cameraFrame } from '../../core/scene/camera'
+import { TILE } from '../../core/render/film'
+import type { RenderScene } from '../../core/world/render-scene'
+import { createTracer } from '../../core/render/tracer'
+import { renderTile } from '../../core/render/integrate'
+import { instantiateMaterials, type World } from '../../core/world/world'
+import { beginSurface } from '../../core/surface/begin'
+import { castRows } from './rays'
+import { benchmarkWorld, VIEW } from './scene'
+import { renderOnThreads } from '../pool'
+import type { Benchmark } from '../command'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 const WIDTH = 640
@@ -17,7 +18,7 @@ const HEIGHT = 400
  * `benchmark paths`: camera paths and rays a second at 640 × 400 on two threads, and their ratio to the bare ray
  * kernel in the same run.
  */
-export async function benchmarkPaths(threads: number, passes: number): Promise<unknown> {
+async function benchmarkPaths(threads: number, passes: number): Promise<unknown> {
   const world = benchmarkWorld(undefined, shared)
   const { geometry } = world
   const camera = VIEW
@@ -114,4 +115,9 @@ function networkTime(world: World, camera: Parameters<typeof cameraFrame>[0]): s
     best = Math.min(best, ((performance.now() - t) / N) * 1000)
   }
   return `${best.toFixed(2)} µs`
+}
+
+export const benchmark: Benchmark = {
+  options: '[--threads N] [--passes N]',
+  run: o => benchmarkPaths(o.number('threads', 2, 1, 64), o.number('passes', 8, 1, 1024)),
 }

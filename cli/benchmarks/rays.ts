@@ -1,8 +1,10 @@
 import { readFileSync } from 'node:fs'
-import { buildHierarchy } from '../core/trace/build'
-import { bytesPerTriangle, type Hierarchy } from '../core/trace/hierarchy'
-import { batchNear, castClosest, createRayBatch } from '../core/trace/cast'
-import { readPly } from '../core/formats/ply'
+import { buildHierarchy } from '../../core/trace/build'
+import { bytesPerTriangle, type Hierarchy } from '../../core/trace/hierarchy'
+import { batchNear, castClosest, createRayBatch } from '../../core/trace/cast'
+import { readPly } from '../../core/formats/ply'
+import type { Benchmark } from '../command'
+import { InputError } from '../options'
 
 export interface RaysResult {
   buildSeconds: number
@@ -56,7 +58,7 @@ export function castRows(hierarchy: Hierarchy, rows: Float32Array): Omit<RaysRes
 }
 
 /** `benchmark rays`: a PLY mesh and a file of float32 rows. */
-export function benchmarkRays(meshFile: string, raysFile: string): RaysResult {
+function benchmarkRays(meshFile: string, raysFile: string): RaysResult {
   const mesh = readPly(readFileSync(meshFile))
   const bytes = readFileSync(raysFile)
   const start = cpuSeconds()
@@ -69,4 +71,14 @@ export function benchmarkRays(meshFile: string, raysFile: string): RaysResult {
       new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)),
     ),
   }
+}
+
+export const benchmark: Benchmark = {
+  options: '--mesh F.ply --rays F.bin',
+  run(o) {
+    const mesh = o.text('mesh')
+    const rays = o.text('rays')
+    if (!mesh || !rays) throw new InputError('benchmark rays needs --mesh F.ply and --rays F.bin')
+    return benchmarkRays(mesh, rays)
+  },
 }

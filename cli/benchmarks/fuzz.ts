@@ -1,13 +1,14 @@
-import { fresnelConductor } from '../core/optics/fresnel'
-import { inputs, pushCoatOver, pushOpenPbr } from '../core/surface/openpbr'
-import { beginSurface } from '../core/surface/begin'
-import { darkenFrom } from '../core/surface/darken'
-import { evaluate } from '../core/surface/evaluate'
-import { finishSurface } from '../core/surface/finish'
-import { memory, now, scattered } from '../core/surface/memory'
-import { sample } from '../core/surface/sample'
-import { CHANNELS } from '../core/surface/slots'
-import { AT, type OpenPbrInput } from '../core/surface/openpbr-inputs'
+import { fresnelConductor } from '../../core/optics/fresnel'
+import { inputs, pushCoatOver, pushOpenPbr } from '../../core/surface/openpbr'
+import { beginSurface } from '../../core/surface/begin'
+import { darkenFrom } from '../../core/surface/darken'
+import { evaluate } from '../../core/surface/evaluate'
+import { finishSurface } from '../../core/surface/finish'
+import { memory, now, scattered } from '../../core/surface/memory'
+import { sample } from '../../core/surface/sample'
+import { CHANNELS } from '../../core/surface/slots'
+import { AT, type OpenPbrInput } from '../../core/surface/openpbr-inputs'
+import type { Benchmark } from '../command'
 
 const { basis, emission, lane, value } = memory
 
@@ -67,7 +68,7 @@ const MASTERS: OpenPbrInput[] = [
  * values that are no finite numbers, negative ones, and samples whose weight exceeds what their lobes can give.
  * Runs of different seeds can go side by side.
  */
-export function benchmarkFuzz(samples: number, seed: number): unknown {
+function benchmarkFuzz(samples: number, seed: number): unknown {
   state = seed
   let bad = 0
   let negative = 0
@@ -158,4 +159,9 @@ export function benchmarkFuzz(samples: number, seed: number): unknown {
     note,
     accept: { samples: 1e9, notNumbers: 0 },
   }
+}
+
+export const benchmark: Benchmark = {
+  options: '[--samples N] [--seed N]',
+  run: o => benchmarkFuzz(o.number('samples', 1e8, 1000, 1e11), o.number('seed', 1, 1, 2 ** 31 - 1)),
 }

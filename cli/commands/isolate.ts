@@ -1,17 +1,18 @@
 import { writeFileSync } from 'node:fs'
-import { rgbChannels, writeExr } from '../core/formats/exr'
-import { sphere } from '../core/mesh/sphere'
-import { atTime, compileNetwork } from '../core/network/compile'
-import { instantiate } from '../core/network/instantiate'
-import { isolateOnModel, isolateOnPlane } from '../core/render/isolate'
-import { cameraFrame, defaultCamera } from '../core/scene/camera'
-import { createGeometry } from '../core/scene/geometry'
-import { texturesFor } from '../core/world/compile-material'
-import { folderOf, pictureReader, readMaterial, readModel } from './files'
-import { InputError, parseSize, unitFactor, type Options } from './options'
+import { rgbChannels, writeExr } from '../../core/formats/exr'
+import { sphere } from '../../core/mesh/sphere'
+import { atTime, compileNetwork } from '../../core/network/compile'
+import { instantiate } from '../../core/network/instantiate'
+import { isolateOnModel, isolateOnPlane } from '../../core/render/isolate'
+import { cameraFrame, defaultCamera } from '../../core/scene/camera'
+import { createGeometry } from '../../core/scene/geometry'
+import { texturesFor } from '../../core/world/compile-material'
+import { folderOf, pictureReader, readMaterial, readModel } from '../files'
+import { InputError, parseSize, unitFactor, type Options } from '../options'
+import type { Command } from '../command'
 
 /** `wavelume isolate`: the numbers of one node, one sample at each pixel's centre. */
-export async function isolate(o: Options): Promise<unknown> {
+async function isolate(o: Options): Promise<unknown> {
   const file = o.words[0]
   const node = o.text('node')
   const out = o.text('o')
@@ -50,4 +51,9 @@ export async function isolate(o: Options): Promise<unknown> {
     writeExr({ width, height, channels: rgbChannels(rgb), attributes: { 'wavelume:node': node } }),
   )
   return { width, height, components: program.size }
+}
+
+export const command: Command = {
+  usage: 'wavelume isolate FILE.mtlx --node NODE [--on plane|sphere|MESH] [--size 64x64] -o out.exr',
+  run: isolate,
 }

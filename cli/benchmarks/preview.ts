@@ -1,6 +1,7 @@
 import type { Browser, Page } from '@playwright/test'
-import { BASE, withBench } from './bench-browser'
+import { BASE, withBench } from './browser'
 import { pageThread } from './page-thread'
+import type { Benchmark } from '../command'
 
 const median = (x: number[]) => [...x].sort((a, b) => a - b)[x.length >> 1] ?? NaN
 
@@ -80,7 +81,7 @@ async function measureOpenings(browser: Browser, id: string): Promise<Record<str
  * hand would. Latency is from the change to the first drawing of it (160 × 100 or finer, scaled up); updates a
  * second while dragging; the page's frames meanwhile.
  */
-export async function benchmarkPreview(): Promise<unknown> {
+async function benchmarkPreview(): Promise<unknown> {
   return withBench(async browser => {
     const projects = (await (await fetch(`${BASE}/api/projects`)).json()) as { id: string; name: string }[]
     const lantern = projects.find(p => p.name === 'Skerry lantern')!.id
@@ -229,4 +230,9 @@ export async function benchmarkPreview(): Promise<unknown> {
       },
     }
   })
+}
+
+export const benchmark: Benchmark = {
+  options: '',
+  run: () => benchmarkPreview(),
 }

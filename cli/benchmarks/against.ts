@@ -2,10 +2,11 @@ import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
-import { sceneSchema } from '../core/scene/document'
-import { writeScene } from '../demo/write-scene'
-import { benchmarkLook, benchmarkModel, VIEW } from './benchmark-scene'
-import { InputError } from './options'
+import { sceneSchema } from '../../core/scene/document'
+import { writeScene } from '../write-scene'
+import { benchmarkLook, benchmarkModel, VIEW } from './scene'
+import { InputError } from '../options'
+import type { Benchmark } from '../command'
 
 const SIZE = [640, 400] as const
 /** How long each build runs at a time, ms. */
@@ -100,12 +101,7 @@ async function inTurns(runs: Run[]): Promise<void> {
  * and compiling count.
  * @param tree checkout of the other build, its packages installed
  */
-export async function benchmarkAgainst(
-  tree: string,
-  rounds: number,
-  passes: number,
-  threads: number,
-): Promise<unknown> {
+async function benchmarkAgainst(tree: string, rounds: number, passes: number, threads: number): Promise<unknown> {
   const other = resolve(tree)
   process.once('exit', endAll)
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => process.exit(1))
@@ -153,4 +149,21 @@ export async function benchmarkAgainst(
   } finally {
     rmSync(folder, { recursive: true })
   }
+}
+
+export const benchmark: Benchmark = {
+  options: '--tree FOLDER [--rounds N] [--passes N] [--threads N] [--scenes NAME,…]',
+  run(o) {
+    const tree = o.text('tree')
+    if (!tree)
+      throw new InputError(
+        'benchmark against needs --tree FOLDER, a checkout of another build with its packages installed',
+      )
+    return benchmarkAgainst(
+      tree,
+      o.number('rounds', 3, 1, 99),
+      o.number('passes', 64, 1, 4096),
+      o.number('threads', 2, 1, 64),
+    )
+  },
 }

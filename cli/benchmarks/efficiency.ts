@@ -1,22 +1,23 @@
-import { readyLights } from '../core/light/ready'
-import { createLights } from '../core/light/create-lights'
-import { type Lights } from '../core/light/lights'
-import { rigSchema, type Rig } from '../core/scene/rig'
-import { rigs } from '../core/scene/rigs'
-import { quad } from '../core/mesh/quad'
-import { sphere } from '../core/mesh/sphere'
-import { luminanceAt } from '../core/colour/luminance'
-import { plain } from './benchmark-scene'
-import { TILE } from '../core/render/film'
-import type { RenderScene } from '../core/world/render-scene'
-import { createTracer } from '../core/render/tracer'
-import { renderTile } from '../core/render/integrate'
-import { hash2 } from '../core/render/hash'
-import { cameraFrame } from '../core/scene/camera'
-import { compileMaterial } from '../core/world/compile-material'
-import { createGeometry } from '../core/scene/geometry'
-import { instantiateMaterials } from '../core/world/world'
-import { cpuSeconds } from './benchmark-rays'
+import { readyLights } from '../../core/light/ready'
+import { createLights } from '../../core/light/create-lights'
+import { type Lights } from '../../core/light/lights'
+import { rigSchema, type Rig } from '../../core/scene/rig'
+import { rigs } from '../../core/scene/rigs'
+import { quad } from '../../core/mesh/quad'
+import { sphere } from '../../core/mesh/sphere'
+import { luminanceAt } from '../../core/colour/luminance'
+import { plain } from './scene'
+import { TILE } from '../../core/render/film'
+import type { RenderScene } from '../../core/world/render-scene'
+import { createTracer } from '../../core/render/tracer'
+import { renderTile } from '../../core/render/integrate'
+import { hash2 } from '../../core/render/hash'
+import { cameraFrame } from '../../core/scene/camera'
+import { compileMaterial } from '../../core/world/compile-material'
+import { createGeometry } from '../../core/scene/geometry'
+import { instantiateMaterials } from '../../core/world/world'
+import { cpuSeconds } from './rays'
+import type { Benchmark } from '../command'
 
 const WIDTH = 48
 const HEIGHT = 32
@@ -161,7 +162,7 @@ function error(picture: Float64Array, reference: Float64Array): number {
  * `benchmark efficiency`: one over squared error times time on five scenes, and what is left of it without each of
  * the means by which it is gained.
  */
-export function benchmarkEfficiency(): unknown {
+function benchmarkEfficiency(): unknown {
   return SCENES.map(s => {
     const geometry = createGeometry({ parts: s.parts })
     const programs = s.documents.map(d => compileMaterial(d, 'm', true))
@@ -215,4 +216,9 @@ export function benchmarkEfficiency(): unknown {
       ),
     }
   })
+}
+
+export const benchmark: Benchmark = {
+  options: '',
+  run: () => benchmarkEfficiency(),
 }

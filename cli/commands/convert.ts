@@ -1,20 +1,21 @@
 import { writeFileSync } from 'node:fs'
-import { encodeSRGB, rec709ToAcescg } from '../core/colour/rgb'
-import { rgbChannels, writeExr } from '../core/formats/exr'
-import { writeGlb } from '../core/formats/glb-write'
-import { writePng } from '../core/formats/image'
-import { writeMtlx } from '../core/formats/mtlx'
-import { writePly } from '../core/formats/ply'
+import { encodeSRGB, rec709ToAcescg } from '../../core/colour/rgb'
+import { rgbChannels, writeExr } from '../../core/formats/exr'
+import { writeGlb } from '../../core/formats/glb-write'
+import { writePng } from '../../core/formats/image'
+import { writeMtlx } from '../../core/formats/mtlx'
+import { writePly } from '../../core/formats/ply'
 import { readLinear } from './compare'
-import { readDocument, readModel } from './files'
-import { InputError, unitFactor, type Options } from './options'
+import { readDocument, readModel } from '../files'
+import { InputError, unitFactor, type Options } from '../options'
+import type { Command } from '../command'
 
 const ending = (file: string) => /\.([a-z0-9]+)$/i.exec(file)?.[1]?.toLowerCase() ?? ''
 const PICTURES = ['png', 'jpg', 'jpeg', 'exr', 'hdr']
 const MODELS = ['glb', 'obj', 'ply']
 
 /** `wavelume convert IN OUT`: documents, pictures and models. What the target cannot carry is said. */
-export async function convert(o: Options): Promise<unknown> {
+async function convert(o: Options): Promise<unknown> {
   const [from, to] = o.words
   if (!from || !to) throw new InputError('convert needs a file to read and a file to write')
   const a = ending(from)
@@ -82,4 +83,9 @@ export async function convert(o: Options): Promise<unknown> {
     `.${a} cannot become .${b}: documents (.mtlx), pictures (${PICTURES.join(', ')} to .exr or .png) and ` +
       `models (${MODELS.join(', ')} to .ply or .glb) can`,
   )
+}
+
+export const command: Command = {
+  usage: 'wavelume convert IN OUT [--space rec709|acescg]',
+  run: convert,
 }

@@ -1,16 +1,17 @@
-import { createLights } from '../core/light/create-lights'
-import { rigSchema, type Rig } from '../core/scene/rig'
-import type { Program } from '../core/network/compile'
-import { cameraFrame } from '../core/scene/camera'
-import { compileMaterial } from '../core/world/compile-material'
-import type { World } from '../core/world/world'
-import { TILE } from '../core/render/film'
-import { createTracer } from '../core/render/tracer'
-import { renderTile } from '../core/render/integrate'
-import { instantiateMaterials } from '../core/world/world'
-import { benchmarkModel, benchmarkWorld, plain, VIEW } from './benchmark-scene'
-import { cpuSeconds } from './benchmark-rays'
-import { renderOnThreads } from './pool'
+import { createLights } from '../../core/light/create-lights'
+import { rigSchema, type Rig } from '../../core/scene/rig'
+import type { Program } from '../../core/network/compile'
+import { cameraFrame } from '../../core/scene/camera'
+import { compileMaterial } from '../../core/world/compile-material'
+import type { World } from '../../core/world/world'
+import { TILE } from '../../core/render/film'
+import { createTracer } from '../../core/render/tracer'
+import { renderTile } from '../../core/render/integrate'
+import { instantiateMaterials } from '../../core/world/world'
+import { benchmarkModel, benchmarkWorld, plain, VIEW } from './scene'
+import { cpuSeconds } from './rays'
+import { renderOnThreads } from '../pool'
+import type { Benchmark } from '../command'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 const WIDTH = 480
@@ -95,7 +96,7 @@ const ring = (count: number): Rig =>
  * `benchmark scale`: time of a sample against triangles, pixels, passes, noises in the network and panels; memory
  * of the largest scene, and what the JavaScript heap gains over a hundred passes.
  */
-export async function benchmarkScale(most: number): Promise<unknown> {
+async function benchmarkScale(most: number): Promise<unknown> {
   const counts = [10_000, 40_000, 160_000, 640_000, 2_500_000, 8_000_000].filter(n => n <= most)
   const rows: {
     triangles: number
@@ -186,4 +187,9 @@ function heapGain(world: World): number | string {
   passes(100)
   globalThis.gc()
   return process.memoryUsage().heapUsed - before
+}
+
+export const benchmark: Benchmark = {
+  options: '[--triangles N]',
+  run: o => benchmarkScale(o.number('triangles', 8e6, 1e4, 1e8)),
 }

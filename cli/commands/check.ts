@@ -1,16 +1,17 @@
 import { existsSync } from 'node:fs'
 import { isAbsolute, relative, resolve } from 'node:path'
-import { checkDocument } from '../core/checks'
-import type { Finding } from '../core/checks/finding'
-import type { Element } from '../core/network/document'
-import { checkShells } from '../core/checks/open-shell'
-import { isClosed } from '../core/mesh/closed'
-import { folderOf, readMaterial, readModel } from './files'
-import { readScene } from './load-scene'
-import { InputError, type Options } from './options'
+import { checkDocument } from '../../core/checks'
+import type { Finding } from '../../core/checks/finding'
+import type { Element } from '../../core/network/document'
+import { checkShells } from '../../core/checks/open-shell'
+import { isClosed } from '../../core/mesh/closed'
+import { folderOf, readMaterial, readModel } from '../files'
+import { readScene } from '../load-scene'
+import { InputError, type Options } from '../options'
+import type { Command } from '../command'
 
 /** `check`: findings in a material document, or in every document of a scene. */
-export async function check(options: Options): Promise<Finding[]> {
+async function check(options: Options): Promise<Finding[]> {
   const file = options.words[0]
   if (file === undefined) throw new InputError('check needs a .mtlx or a .scene.json')
   if (!/\.scene\.json$/i.test(file)) return checkOf(readMaterial(file), folderOf(file))
@@ -52,4 +53,9 @@ function checkOf(document: Element, folder: string): Finding[] {
     const path = resolve(folder, name)
     return !isAbsolute(name) && !relative(folder, path).startsWith('..') && existsSync(path)
   })
+}
+
+export const command: Command = {
+  usage: 'wavelume check FILE.mtlx|SCENE.scene.json [--strict] --json',
+  run: check,
 }

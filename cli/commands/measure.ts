@@ -1,12 +1,13 @@
-import { measure as measureSurface } from '../core/judge/measure'
-import { atTime } from '../core/network/compile'
-import { instantiate } from '../core/network/instantiate'
-import { compileMaterial, texturesFor } from '../core/world/compile-material'
-import { folderOf, pictureReader, readMaterial } from './files'
-import { InputError, parseLength, parseNumbers, type Options } from './options'
+import { measure as measureSurface } from '../../core/judge/measure'
+import { atTime } from '../../core/network/compile'
+import { instantiate } from '../../core/network/instantiate'
+import { compileMaterial, texturesFor } from '../../core/world/compile-material'
+import { folderOf, pictureReader, readMaterial } from '../files'
+import { InputError, parseLength, parseNumbers, type Options } from '../options'
+import type { Command } from '../command'
 
 /** `wavelume measure`. */
-export function measure(o: Options): unknown {
+function measure(o: Options): unknown {
   const file = o.words[0]
   if (!file) throw new InputError('measure needs a MaterialX document')
   const from = o.text('from') ?? 'outside'
@@ -23,4 +24,10 @@ export function measure(o: Options): unknown {
     samples: o.number('samples', 1024, 1, 1e8),
     ...(slab !== undefined ? { slab: parseLength(slab) } : {}),
   })
+}
+
+export const command: Command = {
+  usage: `wavelume measure FILE.mtlx [--material NAME] --angle 0,30,60 [--wavelengths 400:700:10]
+                [--from outside|inside] [--samples N] [--slab 2mm] --json`,
+  run: measure,
 }

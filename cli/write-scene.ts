@@ -1,7 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { writeGlb } from '../core/formats/glb-write'
 import { writeMtlx } from '../core/formats/mtlx'
-import type { DemoProject } from './scenes'
+import type { DemoProject } from '../demo/scenes'
 
 /** Writes a demo project as a scene file with its model and its materials. @returns the scene's path */
 export async function writeScene(project: DemoProject, folder: string): Promise<string> {

@@ -2,15 +2,16 @@ import { existsSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { execFileSync } from 'node:child_process'
 import { Worker } from 'node:worker_threads'
-import { createDenoiser, type Denoiser } from '../core/render/denoise'
-import { createDenoiseMemory } from '../core/render/denoise-memory'
-import { plainLoops } from '../core/render/denoise-plain'
-import { TILE_STATE, tileCount, type Film } from '../core/render/film'
-import { alone, joinTeam } from '../core/render/team'
-import type { HandRequest } from '../workers/denoise-node'
-import { loadScene } from './load-scene'
-import { parseOptions } from './options'
-import { renderOnThreads } from './pool'
+import { createDenoiser, type Denoiser } from '../../core/render/denoise'
+import { createDenoiseMemory } from '../../core/render/denoise-memory'
+import { plainLoops } from '../../core/render/denoise-plain'
+import { TILE_STATE, tileCount, type Film } from '../../core/render/film'
+import { alone, joinTeam } from '../../core/render/team'
+import type { HandRequest } from '../../workers/denoise-node'
+import { loadScene } from '../load-scene'
+import { parseOptions } from '../options'
+import { renderOnThreads } from '../pool'
+import type { Benchmark } from '../command'
 
 const WIDTH = 190
 const HEIGHT = 119
@@ -43,7 +44,7 @@ const coloursOf = (a: Float32Array) =>
  * far from a reference of 320 passes the denoised 16 and the raw 64 passes are, in the mean of three seeds, on
  * five windows of a view of the demo lantern 760 pixels wide, each under another light rig.
  */
-export async function benchmarkDenoise(): Promise<unknown> {
+async function benchmarkDenoise(): Promise<unknown> {
   const root = resolve(import.meta.dirname, '../..')
   const folder = resolve(root, '.build/denoise')
   if (!existsSync(folder))
@@ -169,4 +170,9 @@ async function time(
   } finally {
     await helper.terminate()
   }
+}
+
+export const benchmark: Benchmark = {
+  options: '',
+  run: () => benchmarkDenoise(),
 }

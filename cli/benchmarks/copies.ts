@@ -1,8 +1,9 @@
-import { sphere } from '../core/mesh/sphere'
-import type { Model, Part } from '../core/mesh/model'
-import { withoutCopy } from '../core/mesh/transform'
-import { createGeometry, type Geometry } from '../core/scene/geometry'
-import { castRows, cpuSeconds } from './benchmark-rays'
+import { sphere } from '../../core/mesh/sphere'
+import type { Model, Part } from '../../core/mesh/model'
+import { withoutCopy } from '../../core/mesh/transform'
+import { createGeometry, type Geometry } from '../../core/scene/geometry'
+import { castRows, cpuSeconds } from './rays'
+import type { Benchmark } from '../command'
 
 const none = new Float32Array(0)
 const random = (() => {
@@ -38,7 +39,7 @@ function field(triangles: number, copies: number): Model {
  * `benchmark copies`: rays a second, bytes and seconds of building where a mesh is there as copies, over the same
  * as triangles of their own; closest hits of rays across the field, one thread.
  */
-export function benchmarkCopies(triangles: number, copies: number): unknown {
+function benchmarkCopies(triangles: number, copies: number): unknown {
   const model = field(triangles, copies)
   const rows = new Float32Array(200_000 * 6)
   for (let i = 0; i < rows.length; i += 6) {
@@ -82,4 +83,9 @@ export function benchmarkCopies(triangles: number, copies: number): unknown {
     buildSeconds: { copies: +as.seconds.toFixed(3), own: +own.seconds.toFixed(3) },
     hits: { copies: as.hits, own: own.hits, sumOver: as.sumT / own.sumT },
   }
+}
+
+export const benchmark: Benchmark = {
+  options: '[--triangles N] [--copies N]',
+  run: o => benchmarkCopies(o.number('triangles', 8000, 1000, 1e7), o.number('copies', 200, 2, 60000)),
 }

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
-import { BASE, withBench } from './bench-browser'
+import { BASE, withBench } from './browser'
+import type { Benchmark } from '../command'
 
 /**
  * Resident memory of every Chromium process below this one, MB (proportional set size, so that shared pages count
@@ -23,7 +24,7 @@ function chromiumMegabytes(): number {
  * deleted, nodes added and wired, undo, proofs, taps, lights. The memory of the page's heap and of all of
  * Chromium's processes after a collection, at a fifth of the time (warm) and at its end.
  */
-export async function benchmarkMemory(minutes: number): Promise<unknown> {
+async function benchmarkMemory(minutes: number): Promise<unknown> {
   return withBench(async browser => {
     const list = (await (await fetch(`${BASE}/api/projects`)).json()) as { id: string; name: string }[]
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
@@ -106,4 +107,9 @@ export async function benchmarkMemory(minutes: number): Promise<unknown> {
       accept: { growth: 0.1 },
     }
   })
+}
+
+export const benchmark: Benchmark = {
+  options: '[--minutes N]',
+  run: o => benchmarkMemory(o.number('minutes', 15, 1, 600)),
 }

@@ -1,8 +1,9 @@
-import { buildByKernel } from '../core/trace/build-kernel'
-import type { BuildShare } from '../core/trace/build-share'
-import { cpuSeconds } from './benchmark-rays'
-import { benchmarkModel } from './benchmark-scene'
-import { withThreads } from './helpers'
+import { buildByKernel } from '../../core/trace/build-kernel'
+import type { BuildShare } from '../../core/trace/build-share'
+import { cpuSeconds } from './rays'
+import { benchmarkModel } from './scene'
+import { withThreads } from '../helpers'
+import type { Benchmark } from '../command'
 
 /** A hierarchy that was built: seconds by the clock and of processor time, and its bytes. */
 interface Built {
@@ -16,7 +17,7 @@ const none = Buffer.alloc(0)
  * `benchmark build`: seconds, by the clock and of processor time, that a hierarchy takes alone and with the help
  * of other threads, in turns; medians. Whether they are the same to the bit is said as well.
  */
-export function benchmarkBuild(triangles: number, threads: number, rounds: number): Promise<unknown> {
+function benchmarkBuild(triangles: number, threads: number, rounds: number): Promise<unknown> {
   const { position, index } = benchmarkModel(Math.round(Math.sqrt(triangles / 2 / 1.25))).parts[0]!
   const alone: Built[] = []
   const helped: Built[] = []
@@ -52,4 +53,14 @@ export function benchmarkBuild(triangles: number, threads: number, rounds: numbe
       same,
     }
   })
+}
+
+export const benchmark: Benchmark = {
+  options: '[--triangles N] [--threads N] [--rounds N]',
+  run: o =>
+    benchmarkBuild(
+      o.number('triangles', 2e6, 1e5, 2e7),
+      o.number('threads', 2, 1, 16),
+      o.number('rounds', 5, 1, 99),
+    ),
 }

@@ -1,0 +1,35 @@
+import type { Benchmark } from '../command'
+import { benchmark as against } from './against'
+import { benchmark as build } from './build'
+import { benchmark as cards } from './cards'
+import { benchmark as chroma } from './chroma'
+import { benchmark as copies } from './copies'
+import { benchmark as denoise } from './denoise'
+import { benchmark as efficiency } from './efficiency'
+import { benchmark as fuzz } from './fuzz'
+import { benchmark as memory } from './memory'
+import { benchmark as network } from './network'
+import { benchmark as paths } from './paths'
+import { benchmark as preview } from './preview'
+import { benchmark as rays } from './rays'
+import { benchmark as scale } from './scale'
+import { benchmark as threads } from './threads'
+
+/** Every benchmark by its name; a new one is a file of its own and a line here. */
+export const benchmarks: Readonly<Record<string, Benchmark>> = {
+  rays,
+  build,
+  copies,
+  paths,
+  against,
+  threads,
+  preview,
+  network,
+  denoise,
+  cards,
+  memory,
+  efficiency,
+  chroma,
+  fuzz,
+  scale,
+}

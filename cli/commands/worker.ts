@@ -1,0 +1,8 @@
+import type { Command } from '../command'
+
+export const command: Command = {
+  usage: `wavelume worker [--threads N] [--keep SECONDS] [--once]
+                computes frames from the queue of the database in WAVELUME_DATABASE`,
+  // fetched when it is asked for: nothing else of the command needs the database
+  run: async o => (await import('../worker')).worker(o),
+}
