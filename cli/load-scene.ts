@@ -1,5 +1,5 @@
 import { resolve } from 'node:path'
-import type { Picture } from '../core/formats/picture'
+import type { Picture } from '../core/formats/pictures/picture'
 import { rigSchema, type Rig } from '../core/scene/rig'
 import { atTime, type Program } from '../core/network/compile'
 import type { Element } from '../core/network/document'

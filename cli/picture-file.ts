@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
-import { writeExr } from '../core/formats/exr'
-import { writePng } from '../core/formats/image'
+import { writeExr } from '../core/formats/pictures/exr'
+import { writePng } from '../core/formats/pictures/png'
 import { developPicture } from '../core/render/display'
 import { meanChannels, type Film } from '../core/render/film'
 import type { Element } from '../core/network/document'

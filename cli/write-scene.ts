@@ -1,6 +1,6 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
-import { writeGlb } from '../core/formats/glb-write'
-import { writeMtlx } from '../core/formats/mtlx'
+import { writeGlb } from '../core/formats/models/glb-write'
+import { writeMtlx } from '../core/formats/mtlx/mtlx'
 import type { DemoProject } from '../demo/scenes'
 
 /** Writes a demo project as a scene file with its model and its materials. @returns the scene's path */

@@ -2,10 +2,10 @@
 // --bare loads the lantern alone, without stills: what the end-to-end tests begin with.
 import { demoProjects, lanternProject } from './scenes'
 import { addStills } from './stills'
-import { readGlb } from '../core/formats/glb'
+import { readGlb } from '../core/formats/models/glb'
 import { createGeometry } from '../core/scene/geometry'
 import { GEOMETRY_VERSION, packGeometry } from '../core/scene/geometry-pack'
-import { writeGlb } from '../core/formats/glb-write'
+import { writeGlb } from '../core/formats/models/glb-write'
 import { putAsset } from '../server/database/assets'
 import { closeDatabase, openDatabase } from '../server/database/client'
 import { putGeometry } from '../server/database/geometries'

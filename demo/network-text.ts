@@ -1,4 +1,4 @@
-import { readMtlx } from '../core/formats/mtlx'
+import { readMtlx } from '../core/formats/mtlx/mtlx'
 import type { Element } from '../core/network/document'
 
 /** Reads the inside of a demo document, written as MaterialX text. */

@@ -3,8 +3,19 @@
 //   docs/scene-schema.json  the scene file as JSON Schema
 import { writeFileSync } from 'node:fs'
 import { z } from 'zod'
+import { nodeEntry } from '../core/nodes'
+import type { NodeDefinition } from '../core/nodes/definition'
 import { definitions, outputTypeOf } from '../core/nodes/definitions'
 import { sceneSchema } from '../core/scene/document'
+
+/** A node as a document has it, with its defaults written out. */
+function exampleOf(d: NodeDefinition): string {
+  const inputs = d.inputs
+    .filter(i => i.default !== undefined && i.default !== '')
+    .slice(0, 4)
+    .map(i => `<input name="${i.name}" type="${i.type}" value="${i.default}"/>`)
+  return `<${d.node} name="n" type="${outputTypeOf(d)}">${inputs.join('')}</${d.node}>`
+}
 
 const groups = new Map<string, Map<string, (typeof definitions)[number][]>>()
 for (const d of definitions) {
@@ -19,7 +30,12 @@ const lines = [
   '',
 ]
 for (const [group, nodes] of [...groups].sort()) {
-  lines.push(`## ${group}`, '', '| node | gives | inputs (default) |', '|---|---|---|')
+  lines.push(
+    `## ${group}`,
+    '',
+    '| node | gives | inputs (default) | what it does | example |',
+    '|---|---|---|---|---|',
+  )
   for (const [node, all] of [...nodes].sort()) {
     const first = all[0]!
     const inputs = first.inputs
@@ -28,7 +44,8 @@ for (const [group, nodes] of [...groups].sort()) {
       .join(', ')
     lines.push(
       `| \`${node}\` | ${[...new Set(all.map(outputTypeOf))].join(', ')} | ` +
-        `${inputs}${first.inputs.length > 14 ? `, and ${first.inputs.length - 14} more` : ''} |`,
+        `${inputs}${first.inputs.length > 14 ? `, and ${first.inputs.length - 14} more` : ''} | ` +
+        `${nodeEntry(node)?.about ?? ''} | \`${exampleOf(first)}\` |`,
     )
   }
   lines.push('')

@@ -2,11 +2,11 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { Document, WebIO } from '@gltf-transform/core'
 import { KHRLightsPunctual } from '@gltf-transform/extensions'
-import { writePng } from '../core/formats/image'
+import { writePng } from '../core/formats/pictures/png'
 import { sphere } from '../core/mesh/sphere'
 import { lathe, placed, rounded } from '../demo/lathe'
 import { box } from '../demo/solids'
-import { writeGlb } from '../core/formats/glb-write'
+import { writeGlb } from '../core/formats/models/glb-write'
 
 const folder = process.argv[2]!
 mkdirSync(folder, { recursive: true })

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { childNamed, nameOf } from '../../core/network/document'
 import { groupNodes } from '../../core/network/groups'
-import { readMtlx } from '../../core/formats/mtlx'
+import { readMtlx } from '../../core/formats/mtlx/mtlx'
 import { arrange, routable, wiresOf } from './arrange'
 import { cardOf } from './cards'
 import { fingerprint } from '../pictures/fingerprint'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { VueFlow, useVueFlow, type Connection, type NodeDragEvent } from '@vue-flow/core'
 import { clearInput, removeNode, setAttribute } from '../../core/network/edit'
-import { copyNodes, pasteNodes } from '../../core/formats/pieces'
+import { copyNodes, pasteNodes } from '../../core/formats/mtlx/pieces'
 import { allNodes, connectAcross, groupNodes, isGroup, ungroup } from '../../core/network/groups'
 import { insertOnWire } from '../../core/network/splice'
 import { childNamed, findElement, type Element } from '../../core/network/document'

@@ -1,10 +1,11 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
-import { readMtlx, writeMtlx } from '../../core/formats/mtlx'
-import { sniff } from '../../core/formats/image'
+import { readMtlx, writeMtlx } from '../../core/formats/mtlx/mtlx'
+import { isZip } from '../../core/formats/containers'
+import { pictureFormat } from '../../core/formats/pictures'
 import type { Element } from '../../core/network/document'
 import { mapFiles } from '../../core/network/map-files'
-import { translateSurfaces } from '../../core/formats/surface-translation'
-import { withOwnDefinitions } from '../../core/formats/mtlx-own'
+import { translateSurfaces } from '../../core/formats/mtlx/surface-translation'
+import { withOwnDefinitions } from '../../core/formats/mtlx/own-definitions'
 import { api } from '../composables/api'
 import { ASSET } from '../../core/network/asset'
 
@@ -26,7 +27,7 @@ export async function readMaterialFiles(files: File[]): Promise<{
   const content = new Map<string, Uint8Array>()
   for (const f of files) {
     const bytes = new Uint8Array(await f.arrayBuffer())
-    if (sniff(bytes) !== 'zip') {
+    if (!isZip(bytes)) {
       content.set(f.name, bytes)
       continue
     }
@@ -46,8 +47,7 @@ export async function readMaterialFiles(files: File[]): Promise<{
   const missing: string[] = []
   const hashes = new Map<string, string>()
   for (const [name, bytes] of content)
-    if (['png', 'jpeg', 'exr', 'hdr'].includes(sniff(bytes)))
-      hashes.set(baseName(name), await api.putAsset(bytes, baseName(name)))
+    if (pictureFormat(bytes)) hashes.set(baseName(name), await api.putAsset(bytes, baseName(name)))
   const named = mapFiles(document, (value, attributes) => {
     if (ASSET.test(value)) return attributes
     const hash = hashes.get(baseName(value))

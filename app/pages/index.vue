@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ProjectSummary } from '../../shared/api'
-import { MODEL } from '../../core/formats/model-ending'
+import { MODEL } from '../../core/formats/models/ending'
 import { openEarly, prepareBench } from '../renderer/early'
 
 const projects = shallowRef<ProjectSummary[] | null>(null)

@@ -1,6 +1,6 @@
 import equal from 'fast-deep-equal/es6'
 import { defineStore } from 'pinia'
-import type { Picture } from '../../core/formats/picture'
+import type { Picture } from '../../core/formats/pictures/picture'
 import { ASSET } from '../../core/network/asset'
 import { atTime, compileNetwork, type Program } from '../../core/network/compile'
 import type { Element } from '../../core/network/document'

@@ -7,7 +7,7 @@ import { GEOMETRY_VERSION, unpackGeometry } from '../../core/scene/geometry-pack
 import { keepGeometry, keptGeometry } from './geometry-cache'
 import { hiddenParts } from '../renderer/hidden'
 import type { Project } from '../../shared/api'
-import type { Picture } from '../../core/formats/picture'
+import type { Picture } from '../../core/formats/pictures/picture'
 import type { BuildShare } from '../../core/trace/build-share'
 import type { FromLoader, LoaderRequest, ReadModel, ReadPicture } from '../renderer/loader'
 

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { buildHierarchy } from '../../core/trace/build'
 import { bytesPerTriangle, type Hierarchy } from '../../core/trace/hierarchy'
 import { batchNear, castClosest, createRayBatch } from '../../core/trace/cast'
-import { readPly } from '../../core/formats/ply'
+import { readPly } from '../../core/formats/models/ply'
 import type { Benchmark } from '../command'
 import { InputError } from '../options'
 

@@ -10,7 +10,7 @@ import type { World } from '../../core/world/world'
 import type { Allocate } from '../../core/trace/hierarchy'
 import { noise3 } from '../../core/nodes/noise'
 import { rigs } from '../../core/scene/rigs'
-import { readMtlx } from '../../core/formats/mtlx'
+import { readMtlx } from '../../core/formats/mtlx/mtlx'
 import type { Element } from '../../core/network/document'
 import type { Rig } from '../../core/scene/rig'
 

@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs'
-import { rgbChannels, writeExr } from '../../core/formats/exr'
+import { rgbChannels, writeExr } from '../../core/formats/pictures/exr'
 import { sphere } from '../../core/mesh/sphere'
 import { atTime, compileNetwork } from '../../core/network/compile'
 import { instantiate } from '../../core/network/instantiate'

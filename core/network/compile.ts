@@ -8,7 +8,7 @@
  * `benchmark network`); values hoisted to the top of the function instead of into the blocks that use them: 20–35
  * % slower on layered paint, where most points see one layer.
  */
-import { emitters } from '../nodes'
+import { nodeEntry } from '../nodes'
 import { BESIDE } from '../nodes/relief'
 import { EmitFault, type EmitContext } from '../nodes/emit'
 import { createBlock, noteUse, placeValues, writeBlock, type Block } from './blocks'
@@ -210,7 +210,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
 
   function emitValue(op: Op, lines: string[]): void {
     if (components.has(op)) return
-    const emit = emitters[op.category]
+    const emit = nodeEntry(op.category)?.emit
     const size = op.type === 'multioutput' ? op.definition.outputs.length : (COMPONENTS[op.type] ?? 1)
     const reason =
       broken.get(op) ?? (emit ? undefined : `the node ${op.category} gives ${op.type}, which is not computed`)

@@ -1,4 +1,4 @@
-import { perComponent, type Emitter } from './emit'
+import { perComponent, type Emitter, type NodeEntry } from './emit'
 import { memory } from './memory'
 
 const { result } = memory
@@ -7,53 +7,89 @@ const { result } = memory
  * Adjustments and mixing of numbers (MaterialX specification, "Adjustment nodes", "Compositing nodes"). Formulae
  * to the letter: remap and contrast do not clamp.
  */
-export const emitters: Record<string, Emitter> = {
-  remap: perComponent(
-    ['in', 'inlow', 'inhigh', 'outlow', 'outhigh'],
-    (x, a, b, c, d) => `(${c} + (${x} - ${a}) * (${d} - ${c}) / (${b} - ${a}))`,
-  ),
-  clamp: perComponent(['in', 'low', 'high'], (x, low, high) => `Math.min(Math.max(${x}, ${low}), ${high})`),
-  smoothstep: perComponent(['in', 'low', 'high'], (x, low, high) => `smoothstep(${x}, ${low}, ${high})`),
-  contrast: perComponent(
-    ['in', 'amount', 'pivot'],
-    (x, amount, pivot) => `((${x} - ${pivot}) * ${amount} + ${pivot})`,
-  ),
-  invert: perComponent(['in', 'amount'], (x, amount) => `(${amount} - ${x})`),
+export const entries: Record<string, NodeEntry> = {
+  remap: {
+    about: 'Moves numbers from one range to another, in a straight line and without clamping.',
+    emit: perComponent(
+      ['in', 'inlow', 'inhigh', 'outlow', 'outhigh'],
+      (x, a, b, c, d) => `(${c} + (${x} - ${a}) * (${d} - ${c}) / (${b} - ${a}))`,
+    ),
+  },
+  clamp: {
+    about: 'Keeps numbers between low and high.',
+    emit: perComponent(['in', 'low', 'high'], (x, low, high) => `Math.min(Math.max(${x}, ${low}), ${high})`),
+  },
+  smoothstep: {
+    about: 'Rises softly from 0 at low to 1 at high.',
+    emit: perComponent(['in', 'low', 'high'], (x, low, high) => `smoothstep(${x}, ${low}, ${high})`),
+  },
+  contrast: {
+    about: 'Stretches the distance from a pivot.',
+    emit: perComponent(
+      ['in', 'amount', 'pivot'],
+      (x, amount, pivot) => `((${x} - ${pivot}) * ${amount} + ${pivot})`,
+    ),
+  },
+  invert: {
+    about: 'What is missing to the amount.',
+    emit: perComponent(['in', 'amount'], (x, amount) => `(${amount} - ${x})`),
+  },
   /** remap with a power between its two steps (of the magnitude, sign kept), clamped on request. */
-  range: perComponent(
-    ['in', 'inlow', 'inhigh', 'gamma', 'outlow', 'outhigh', 'doclamp'],
-    (x, a, b, gamma, c, d, clamped) => `range(${x}, ${a}, ${b}, ${gamma}, ${c}, ${d}, ${clamped})`,
-  ),
-  luminance: c => {
-    const v = c.arg('in')
-    const y = weighed(c, v)
-    return Array.from({ length: c.size }, (_, i) => (i === 3 ? v[3]! : y))
+  range: {
+    about: 'Levels: from one range to another through a power, clamped on request.',
+    emit: perComponent(
+      ['in', 'inlow', 'inhigh', 'gamma', 'outlow', 'outhigh', 'doclamp'],
+      (x, a, b, gamma, c, d, clamped) => `range(${x}, ${a}, ${b}, ${gamma}, ${c}, ${d}, ${clamped})`,
+    ),
   },
-  saturate: c => {
-    const v = c.arg('in')
-    const y = weighed(c, v)
-    const amount = c.arg('amount')[0]!
-    return v.map((x, i) => (i === 3 ? x : `(${y} + (${x} - ${y}) * ${amount})`))
+  luminance: {
+    about: 'Weighed sum of the components, as grey.',
+    emit: c => {
+      const v = c.arg('in')
+      const y = weighed(c, v)
+      return Array.from({ length: c.size }, (_, i) => (i === 3 ? v[3]! : y))
+    },
   },
-  rgbtohsv: c => {
-    const v = c.arg('in')
-    c.line(`rgbToHsv(${v.slice(0, 3).join(', ')});`)
-    return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
+  saturate: {
+    about: 'Fades between grey and the colour, and beyond it.',
+    emit: c => {
+      const v = c.arg('in')
+      const y = weighed(c, v)
+      const amount = c.arg('amount')[0]!
+      return v.map((x, i) => (i === 3 ? x : `(${y} + (${x} - ${y}) * ${amount})`))
+    },
   },
-  hsvtorgb: c => {
-    const v = c.arg('in')
-    c.line(`hsvToRgb(${v.slice(0, 3).join(', ')});`)
-    return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
+  rgbtohsv: {
+    about: 'Hue 0..1, saturation and value of a colour.',
+    emit: c => {
+      const v = c.arg('in')
+      c.line(`rgbToHsv(${v.slice(0, 3).join(', ')});`)
+      return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
+    },
+  },
+  hsvtorgb: {
+    about: 'Colour of hue 0..1, saturation and value.',
+    emit: c => {
+      const v = c.arg('in')
+      c.line(`hsvToRgb(${v.slice(0, 3).join(', ')});`)
+      return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
+    },
   },
   /** Hue is added to; saturation and value are multiplied. */
-  hsvadjust: c => {
-    const v = c.arg('in')
-    const amount = c.arg('amount')
-    c.line(`rgbToHsv(${v.slice(0, 3).join(', ')});`)
-    c.line(`hsvToRgb(result[0] + ${amount[0]}, result[1] * ${amount[1]}, result[2] * ${amount[2]});`)
-    return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
+  hsvadjust: {
+    about: 'Adds to the hue, multiplies saturation and value.',
+    emit: c => {
+      const v = c.arg('in')
+      const amount = c.arg('amount')
+      c.line(`rgbToHsv(${v.slice(0, 3).join(', ')});`)
+      c.line(`hsvToRgb(result[0] + ${amount[0]}, result[1] * ${amount[1]}, result[2] * ${amount[2]});`)
+      return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
+    },
   },
-  mix: perComponent(['bg', 'fg', 'mix'], (bg, fg, mix) => `(${bg} + (${fg} - ${bg}) * ${mix})`),
+  mix: {
+    about: 'Fades from the background to the foreground; 0..1 is meant, and beyond it the straight line goes on.',
+    emit: perComponent(['bg', 'fg', 'mix'], (bg, fg, mix) => `(${bg} + (${fg} - ${bg}) * ${mix})`),
+  },
 }
 
 const weighed = (c: Parameters<Emitter>[0], v: string[]): string => {

@@ -2,14 +2,18 @@ import standard from './standard.json'
 import type { NodeDefinition } from './definition'
 import { ownDefinitions } from './own'
 
+const all: NodeDefinition[] = []
 /** All definitions: the standard's that we compute, then ours. */
-export const definitions: readonly NodeDefinition[] = [
-  ...(standard.definitions as NodeDefinition[]),
-  ...ownDefinitions,
-]
+export const definitions: readonly NodeDefinition[] = all
 
 const byCategory = new Map<string, NodeDefinition[]>()
-for (const d of definitions) byCategory.set(d.node, [...(byCategory.get(d.node) ?? []), d])
+
+/** Adds the definition of a node. */
+export function addDefinition(d: NodeDefinition): void {
+  all.push(d)
+  byCategory.set(d.node, [...(byCategory.get(d.node) ?? []), d])
+}
+for (const d of [...(standard.definitions as NodeDefinition[]), ...ownDefinitions]) addDefinition(d)
 
 /** Definitions of a category; empty for an unknown one. */
 export const definitionsOf = (category: string): readonly NodeDefinition[] => byCategory.get(category) ?? []

@@ -44,6 +44,13 @@ export interface EmitContext {
  */
 export type Emitter = (c: EmitContext) => string[]
 
+/** A node that gives numbers: an entry of its family's file. Its definitions are the standard's, or ours (`own.ts`). */
+export interface NodeEntry {
+  /** What it gives, in a sentence. */
+  about: string
+  emit: Emitter
+}
+
 /** Says that an operation cannot be compiled, in words for the artist. */
 export class EmitFault extends Error {}
 

@@ -1,25 +1,31 @@
-import type { Emitter } from './emit'
-import { emitters as adjust } from './adjust'
-import { emitters as blend } from './blend'
-import { emitters as channel } from './channel'
-import { emitters as geometry } from './geometry'
-import { emitters as math } from './math'
-import { emitters as normalmap } from './normalmap'
-import { emitters as points } from './points'
-import { emitters as procedural } from './procedural'
-import { emitters as relief } from './relief'
-import { emitters as texture } from './texture'
+import { addDefinition } from './definitions'
+import type { NodeDefinition } from './definition'
+import type { NodeEntry } from './emit'
+import { entries as adjust } from './adjust'
+import { entries as blend } from './blend'
+import { entries as channel } from './channel'
+import { entries as geometry } from './geometry'
+import { entries as math } from './math'
+import { entries as normalmap } from './normalmap'
+import { entries as points } from './points'
+import { entries as procedural } from './procedural'
+import { entries as relief } from './relief'
+import { entries as texture } from './texture'
 
-/** Emitter of every node that gives numbers, by category. */
-export const emitters: Readonly<Record<string, Emitter>> = {
-  ...adjust,
-  ...blend,
-  ...channel,
-  ...geometry,
-  ...math,
-  ...normalmap,
-  ...points,
-  ...procedural,
-  ...relief,
-  ...texture,
+/** Entry of every node that gives numbers, by category. */
+const entries = new Map<string, NodeEntry>(
+  [adjust, blend, channel, geometry, math, normalmap, points, procedural, relief, texture].flatMap(family =>
+    Object.entries(family),
+  ),
+)
+
+/** Entry of a category; undefined where it is not computed. */
+export const nodeEntry = (category: string): NodeEntry | undefined => entries.get(category)
+
+/** Adds a node from outside: its entry, and a definition for each of its signatures. */
+export function registerNode(definitions: readonly NodeDefinition[], entry: NodeEntry): void {
+  for (const d of definitions) {
+    entries.set(d.node, entry)
+    addDefinition(d)
+  }
 }

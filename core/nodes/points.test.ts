@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { compileNetwork } from '../network/compile'
 import { instantiate } from '../network/instantiate'
-import { withOwnDefinitions } from '../formats/mtlx-own'
+import { withOwnDefinitions } from '../formats/mtlx/own-definitions'
 import type { Element } from '../network/document'
 import { mtlx, valueAt } from '../testing/setup'
 import { memory } from './memory'

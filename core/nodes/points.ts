@@ -1,4 +1,4 @@
-import { EmitFault, type EmitContext, type Emitter } from './emit'
+import { EmitFault, type EmitContext, type NodeEntry } from './emit'
 import { MOST_POINTS, memory } from './memory'
 
 const { knots, result } = memory
@@ -22,15 +22,21 @@ function points(c: EmitContext, value: string): { count: number; mode: number } 
  * Our ramp and curve: `count` points in order; one that lies before its predecessor stands where that one does.
  * Constant beyond the ends.
  */
-export const emitters: Record<string, Emitter> = {
-  wl_ramp: c => {
-    const { count, mode } = points(c, 'color')
-    c.line(`ramp(${c.arg('in')[0]}, ${count}, ${mode});`)
-    return [0, 1, 2].map(k => c.local(`result[${k}]`))
+export const entries: Record<string, NodeEntry> = {
+  wl_ramp: {
+    about: 'Colour between points that an artist sets.',
+    emit: c => {
+      const { count, mode } = points(c, 'color')
+      c.line(`ramp(${c.arg('in')[0]}, ${count}, ${mode});`)
+      return [0, 1, 2].map(k => c.local(`result[${k}]`))
+    },
   },
-  wl_curve: c => {
-    const { count, mode } = points(c, 'value')
-    return [c.local(`curve(${c.arg('in')[0]}, ${count}, ${mode})`)]
+  wl_curve: {
+    about: 'Number between points that an artist sets.',
+    emit: c => {
+      const { count, mode } = points(c, 'value')
+      return [c.local(`curve(${c.arg('in')[0]}, ${count}, ${mode})`)]
+    },
   },
 }
 

@@ -1,5 +1,5 @@
-import type { EmitContext, Emitter } from './emit'
-import { emitters as normal } from './normalmap'
+import type { EmitContext, NodeEntry } from './emit'
+import { entries as normal } from './normalmap'
 
 /** Inputs that are evaluated beside the point too: the compiler does not compute them where the node stands. */
 export const BESIDE: Readonly<Record<string, readonly string[]>> = {
@@ -55,13 +55,19 @@ function heightNormal(c: EmitContext, height: string, texcoord: string | undefin
  * Relief by slopes (MaterialX 1.39: heighttonormal; bump is that followed by normalmap, over the part's own
  * coordinates).
  */
-export const emitters: Record<string, Emitter> = {
-  heighttonormal: c => heightNormal(c, 'in', 'texcoord', c.arg('scale')[0]!),
-  bump: c => {
-    const tilted = heightNormal(c, 'height', undefined, c.arg('scale')[0]!)
-    return normal.normalmap!({
-      ...c,
-      arg: name => (name === 'in' ? tilted : name === 'scale' ? ['1', '1'] : c.arg(name)),
-    })
+export const entries: Record<string, NodeEntry> = {
+  heighttonormal: {
+    about: 'Normals, as a picture of them has them, of a height.',
+    emit: c => heightNormal(c, 'in', 'texcoord', c.arg('scale')[0]!),
+  },
+  bump: {
+    about: 'The normal bent by a height.',
+    emit: c => {
+      const tilted = heightNormal(c, 'height', undefined, c.arg('scale')[0]!)
+      return normal.normalmap!.emit({
+        ...c,
+        arg: name => (name === 'in' ? tilted : name === 'scale' ? ['1', '1'] : c.arg(name)),
+      })
+    },
   },
 }

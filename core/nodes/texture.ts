@@ -1,4 +1,4 @@
-import { EmitFault, type Emitter } from './emit'
+import { EmitFault, type Emitter, type NodeEntry } from './emit'
 
 const ADDRESS: Readonly<Record<string, number>> = { constant: 0, clamp: 1, periodic: 2, mirror: 3 }
 
@@ -26,36 +26,47 @@ function sample(
 }
 
 /** Images (MaterialX specification, "Texture nodes"); v runs up. */
-export const emitters: Record<string, Emitter> = {
-  image: c => {
-    const uv = c.arg('texcoord')
-    return lookUp(c, uv[0]!, uv[1]!, [c.text('uaddressmode'), c.text('vaddressmode')])
+export const entries: Record<string, NodeEntry> = {
+  image: {
+    about: 'A picture at texture coordinates.',
+    emit: c => {
+      const uv = c.arg('texcoord')
+      return lookUp(c, uv[0]!, uv[1]!, [c.text('uaddressmode'), c.text('vaddressmode')])
+    },
   },
   /**
    * Three images along the axes, weighed by the normal to the power of 1/blend (the standard's nodegraph, from
    * memory). Up is y, as in the model.
    */
-  triplanarprojection: c => {
-    const p = c.arg('position')
-    const n = c.arg('normal')
-    const blend = c.local(`1 / Math.max(0.03125, ${c.arg('blend')[0]})`)
-    const w = n.map(x => c.local(`Math.pow(Math.abs(${x}), ${blend})`))
-    const total = c.local(`Math.max(1e-12, ${w.join(' + ')})`)
-    const sides = (['filex', 'filey', 'filez'] as const).map((file, k) =>
-      sample(c, file, p[k === 0 ? 2 : 0]!, p[k === 1 ? 2 : 1]!, ['periodic', 'periodic']),
-    )
-    return Array.from(
-      { length: c.size },
-      (_, i) => `((${sides.map((s, k) => `${s[i]} * ${w[k]}`).join(' + ')}) / ${total})`,
-    )
+  triplanarprojection: {
+    about: 'Three pictures along the axes, weighed by the normal.',
+    emit: c => {
+      const p = c.arg('position')
+      const n = c.arg('normal')
+      const blend = c.local(`1 / Math.max(0.03125, ${c.arg('blend')[0]})`)
+      const w = n.map(x => c.local(`Math.pow(Math.abs(${x}), ${blend})`))
+      const total = c.local(`Math.max(1e-12, ${w.join(' + ')})`)
+      const sides = (['filex', 'filey', 'filez'] as const).map((file, k) =>
+        sample(c, file, p[k === 0 ? 2 : 0]!, p[k === 1 ? 2 : 1]!, ['periodic', 'periodic']),
+      )
+      return Array.from(
+        { length: c.size },
+        (_, i) => `((${sides.map((s, k) => `${s[i]} * ${w[k]}`).join(' + ')}) / ${total})`,
+      )
+    },
   },
-  tiledimage: c => {
-    const uv = c.arg('texcoord')
-    const tiling = c.arg('uvtiling')
-    const offset = c.arg('uvoffset')
-    const image = c.arg('realworldimagesize')
-    const tile = c.arg('realworldtilesize')
-    const [u, v] = [0, 1].map(k => c.local(`(${uv[k]} * ${tiling[k]} - ${offset[k]}) / ${image[k]} * ${tile[k]}`))
-    return lookUp(c, u!, v!, ['periodic', 'periodic'])
+  tiledimage: {
+    about: 'A picture in tiles of a size.',
+    emit: c => {
+      const uv = c.arg('texcoord')
+      const tiling = c.arg('uvtiling')
+      const offset = c.arg('uvoffset')
+      const image = c.arg('realworldimagesize')
+      const tile = c.arg('realworldtilesize')
+      const [u, v] = [0, 1].map(k =>
+        c.local(`(${uv[k]} * ${tiling[k]} - ${offset[k]}) / ${image[k]} * ${tile[k]}`),
+      )
+      return lookUp(c, u!, v!, ['periodic', 'periodic'])
+    },
   },
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { writeMtlx, readMtlx } from '../formats/mtlx'
+import { writeMtlx, readMtlx } from '../formats/mtlx/mtlx'
 import { findElement, inputOf } from '../network/document'
 import { mtlx, pbr } from '../testing/setup'
 import { compileMaterial } from '../world/compile-material'

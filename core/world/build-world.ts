@@ -1,4 +1,4 @@
-import type { Picture } from '../formats/picture'
+import type { Picture } from '../formats/pictures/picture'
 import type { Rig } from '../scene/rig'
 import type { Model } from '../mesh/model'
 import { atTime, type Program } from '../network/compile'

@@ -2,7 +2,7 @@
 import { compileNetwork, type Program } from '../network/compile'
 import { childNamed, materialsOf, nameOf, type Element, element } from '../network/document'
 import { createTexture, type Texture } from '../network/texture'
-import type { Picture } from '../formats/picture'
+import type { Picture } from '../formats/pictures/picture'
 
 /** What stands in for a missing material: a neutral grey. */
 export const neutralDocument: Element = element('materialx', { version: '1.39', colorspace: 'lin_rec709' }, [

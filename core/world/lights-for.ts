@@ -1,6 +1,6 @@
 /** From rigs to what a {@link World} holds of lights. */
 import { acescgToRec709, decodeSRGB } from '../colour/rgb'
-import type { Picture } from '../formats/picture'
+import type { Picture } from '../formats/pictures/picture'
 import { createLights } from '../light/create-lights'
 import { type Lights } from '../light/lights'
 import type { Rig } from '../scene/rig'

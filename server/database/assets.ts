@@ -1,20 +1,14 @@
 import type { Knex } from 'knex'
-import { sniff } from '../../core/formats/image'
+import { isGlb } from '../../core/formats/containers'
+import { pictureFormat } from '../../core/formats/pictures'
 import { hashOf } from './hash'
 
 /** Largest asset, bytes. */
 export const LARGEST_ASSET = 256 * 1024 * 1024
 
-const TYPES: Record<string, string> = {
-  png: 'image/png',
-  jpeg: 'image/jpeg',
-  exr: 'image/x-exr',
-  hdr: 'image/vnd.radiance',
-  glb: 'model/gltf-binary',
-}
-
 /** Type of an asset by its content; undefined for what is not kept. */
-export const assetType = (bytes: Uint8Array): string | undefined => TYPES[sniff(bytes)]
+export const assetType = (bytes: Uint8Array): string | undefined =>
+  pictureFormat(bytes)?.type ?? (isGlb(bytes) ? 'model/gltf-binary' : undefined)
 
 /** Keeps bytes under their content hash. */
 export async function putAsset(db: Knex, bytes: Uint8Array, type: string, name: string): Promise<string> {

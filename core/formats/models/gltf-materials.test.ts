@@ -7,15 +7,15 @@ import {
   KHRMaterialsVolume,
 } from '@gltf-transform/extensions'
 import { describe, expect, it } from 'vitest'
-import { compileNetwork } from '../network/compile'
-import { instantiate } from '../network/instantiate'
-import { createTexture } from '../network/texture'
-import { childNamed, inputOf, nameOf } from '../network/document'
-import { valueAt } from '../testing/setup'
+import { compileNetwork } from '../../network/compile'
+import { instantiate } from '../../network/instantiate'
+import { createTexture } from '../../network/texture'
+import { childNamed, inputOf, nameOf } from '../../network/document'
+import { valueAt } from '../../testing/setup'
 import { modelOf, parseGlb } from './glb'
 import { materialsOfGltf } from './gltf-materials'
-import { writePng } from './image'
-import { memory } from '../nodes/memory'
+import { writePng } from '../pictures/png'
+import { memory } from '../../nodes/memory'
 
 const { result } = memory
 

@@ -1,5 +1,8 @@
-import { smoothNormals, uniqueName, type Model, type Part } from '../mesh/model'
-import { FormatError } from './error'
+import { smoothNormals, uniqueName, type Model, type Part } from '../../mesh/model'
+import { FormatError } from '../error'
+import type { ModelFiles, ModelFormat } from './model-format'
+import { materialsOfMtl } from './mtl'
+import type { TranslatedMaterial } from './translated'
 
 /**
  * An OBJ as it stands: its parts, the material that each of them names, and the material libraries that the file
@@ -98,3 +101,28 @@ export function parseObj(text: string): ParsedObj {
   if (!parts.length) throw new FormatError('OBJ', 'the file holds no faces')
   return { model: { parts }, materialOf, libraries }
 }
+
+/** An OBJ with the libraries of materials that it names. */
+function readFiles(bytes: Uint8Array, files: ReadonlyMap<string, Uint8Array>): ModelFiles {
+  const { model, materialOf, libraries } = parseObj(new TextDecoder().decode(bytes))
+  const missing: string[] = []
+  const materials: TranslatedMaterial[] = []
+  for (const library of libraries) {
+    const text = files.get(library.split(/[\\/]/).at(-1)!)
+    if (text) materials.push(...materialsOfMtl(new TextDecoder().decode(text), files))
+    else missing.push(`the material library ${library.slice(0, 120)} did not come with it`)
+  }
+  for (const name of new Set(materialOf))
+    if (name !== undefined && materials.length && !materials.some(m => m.name === name))
+      missing.push(`no library holds the material ${name}`)
+  return {
+    model,
+    materialOf: materialOf.map(n => materials.findIndex(m => m.name === n)),
+    materials,
+    unitKnown: false,
+    missing,
+    lights: [],
+  }
+}
+
+export const obj: ModelFormat = { ending: 'obj', read: readFiles }

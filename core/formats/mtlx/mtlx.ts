@@ -1,8 +1,8 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser'
-import { element, type Element } from '../network/document'
-import { documentSchema, DOCUMENT_LIMITS } from '../network/document-schema'
-import { FormatError } from './error'
-import { upgradeDocument } from './mtlx-upgrade'
+import { element, type Element } from '../../network/document'
+import { documentSchema, DOCUMENT_LIMITS } from '../../network/document-schema'
+import { FormatError } from '../error'
+import { upgradeDocument } from './upgrade'
 
 const ATTRIBUTE = '@'
 /** Largest document read, bytes of text. */

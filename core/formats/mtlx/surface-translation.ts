@@ -5,7 +5,7 @@
  * MaterialX 1.39; glTF 2.0 and its KHR_materials extensions; the translation graphs' correspondence of names is
  * common practice.
  */
-import { element, inputOf, nameOf, type Element } from '../network/document'
+import { element, inputOf, nameOf, type Element } from '../../network/document'
 
 type Row = readonly [from: string, to: string, fallback?: string, factor?: number]
 interface Surface {

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { mtlx } from '../testing/setup'
+import { mtlx } from '../../testing/setup'
 import { copyNodes, pasteNodes } from './pieces'
-import { insertOnWire } from '../network/splice'
-import { childNamed, inputOf, nameOf } from '../network/document'
-import { compileNetwork } from '../network/compile'
+import { insertOnWire } from '../../network/splice'
+import { childNamed, inputOf, nameOf } from '../../network/document'
+import { compileNetwork } from '../../network/compile'
 
 const document = mtlx(`
   <texcoord name="uv" type="vector2" xpos="0" ypos="0"/>

@@ -4,11 +4,11 @@
  */
 import type { Document, Node } from '@gltf-transform/core'
 import type { Light } from '@gltf-transform/extensions'
-import { luminanceAt } from '../colour/luminance'
-import { SUN_AT, SUN_HALF } from '../light/sky'
-import { MOST_PANELS, type Panel } from '../scene/rig'
-import { uniqueName } from '../mesh/model'
-import { orthonormal } from '../surface/orthonormal'
+import { luminanceAt } from '../../colour/luminance'
+import { SUN_AT, SUN_HALF } from '../../light/sky'
+import { MOST_PANELS, type Panel } from '../../scene/rig'
+import { uniqueName } from '../../mesh/model'
+import { orthonormal } from '../../surface/orthonormal'
 
 /** What a file's lights become, and what of them has no equivalent, in words. */
 export interface FileLights {

@@ -1,5 +1,5 @@
-import { FormatError } from './error'
-import type { Picture } from './picture'
+import { FormatError } from '../error'
+import type { Picture, PictureFormat } from './picture'
 
 /**
  * Reads a Radiance RGBE picture (Ward 1991; the format's reference pages), flat or run-length encoded, rows from
@@ -60,4 +60,12 @@ export function readHdr(bytes: Uint8Array): Picture {
     }
   }
   return { width, height, data }
+}
+
+export const hdr: PictureFormat = {
+  name: 'Radiance HDR',
+  endings: ['hdr'],
+  type: 'image/vnd.radiance',
+  magic: [0x23, 0x3f],
+  read: readHdr,
 }

@@ -1,6 +1,6 @@
 import { Accessor, Document, WebIO, type Mesh } from '@gltf-transform/core'
-import type { Model, Part } from '../mesh/model'
-import { withoutCopy } from '../mesh/transform'
+import type { Model, Part } from '../../mesh/model'
+import { withoutCopy } from '../../mesh/transform'
 
 /**
  * Writes a model as binary glTF 2.0, one named node a part; copies share their mesh where the format's turn, scale

@@ -1,6 +1,8 @@
-import type { Model } from '../mesh/model'
-import { withoutCopy } from '../mesh/transform'
-import { FormatError } from './error'
+import type { Model } from '../../mesh/model'
+import { withoutCopy } from '../../mesh/transform'
+import { FormatError } from '../error'
+import { smoothNormals } from '../../mesh/model'
+import type { ModelFiles, ModelFormat } from './model-format'
 
 /**
  * Reads a binary little-endian PLY of float32 vertices (first three properties x y z) and triangle faces (one list
@@ -72,3 +74,20 @@ export function writePly(model: Model): Uint8Array {
   }
   return out
 }
+
+/** All of a PLY as one part. */
+function readFiles(bytes: Uint8Array): ModelFiles {
+  const { position, index } = readPly(bytes)
+  return {
+    model: {
+      parts: [{ name: 'Model', position, index, normal: smoothNormals(position, index), uv: new Float32Array(0) }],
+    },
+    materialOf: [-1],
+    materials: [],
+    unitKnown: false,
+    missing: [],
+    lights: [],
+  }
+}
+
+export const ply: ModelFormat = { ending: 'ply', read: readFiles }

@@ -12,9 +12,9 @@ import {
   KHRMaterialsTransmission,
   KHRMaterialsVolume,
 } from '@gltf-transform/extensions'
-import { smoothNormals, uniqueName, type Model } from '../mesh/model'
-import { after, determinant, inverse } from '../mesh/transform'
-import { FormatError } from './error'
+import { smoothNormals, uniqueName, type Model } from '../../mesh/model'
+import { after, determinant, inverse } from '../../mesh/transform'
+import { FormatError } from '../error'
 
 /** Most triangles read from one file. */
 const LARGEST = 20_000_000

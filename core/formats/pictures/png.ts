@@ -1,56 +1,6 @@
 import { decode as decodePng, encode as encodePng } from 'fast-png'
-import { decode as decodeJpeg } from 'jpeg-js'
-import { FormatError } from './error'
-import type { Picture } from './picture'
-import { readExr } from './exr'
-import { readHdr } from './hdr'
-
-/** Largest picture read, pixels. */
-export const LARGEST_PICTURE = 16384 * 8192
-
-/** Kind of a file by its first bytes. */
-export function sniff(bytes: Uint8Array): 'png' | 'jpeg' | 'exr' | 'hdr' | 'glb' | 'zip' | 'unknown' {
-  const is = (...b: number[]) => b.every((x, i) => bytes[i] === x)
-  if (is(0x89, 0x50, 0x4e, 0x47)) return 'png'
-  if (is(0xff, 0xd8, 0xff)) return 'jpeg'
-  if (is(0x76, 0x2f, 0x31, 0x01)) return 'exr'
-  if (is(0x23, 0x3f)) return 'hdr'
-  if (is(0x67, 0x6c, 0x54, 0x46)) return 'glb'
-  if (is(0x50, 0x4b, 0x03, 0x04)) return 'zip'
-  return 'unknown'
-}
-
-/**
- * Reads PNG (8 and 16 bit), JPEG, OpenEXR or Radiance HDR.
- * @throws FormatError where the file is damaged, too large or something else
- */
-export function readPicture(bytes: Uint8Array): Picture {
-  switch (sniff(bytes)) {
-    case 'png':
-      return readPng(bytes)
-    case 'jpeg':
-      return readJpeg(bytes)
-    case 'exr': {
-      const { width, height, channels, space } = readExr(bytes)
-      const r = channels.get('R') ?? channels.get('Y') ?? [...channels.values()][0]!
-      const g = channels.get('G') ?? r
-      const b = channels.get('B') ?? r
-      const a = channels.get('A')
-      const data = new Float32Array(width * height * 4)
-      for (let i = 0; i < r.length; i++) {
-        data[i * 4] = r[i]!
-        data[i * 4 + 1] = g[i]!
-        data[i * 4 + 2] = b[i]!
-        data[i * 4 + 3] = a ? a[i]! : 1
-      }
-      return { width, height, data, ...(space === 'acescg' ? { space } : {}) }
-    }
-    case 'hdr':
-      return readHdr(bytes)
-    default:
-      throw new FormatError('Picture', 'the file is neither PNG, JPEG, OpenEXR nor Radiance HDR')
-  }
-}
+import { FormatError } from '../error'
+import { LARGEST_PICTURE, type Picture, type PictureFormat } from './picture'
 
 function limit(width: number, height: number, format: string): void {
   if (!(width > 0 && height > 0) || width * height > LARGEST_PICTURE)
@@ -101,19 +51,12 @@ function readPng(bytes: Uint8Array): Picture {
   return { width, height, data: out }
 }
 
-function readJpeg(bytes: Uint8Array): Picture {
-  try {
-    const { width, height, data } = decodeJpeg(bytes, {
-      useTArray: true,
-      formatAsRGBA: true,
-      maxResolutionInMP: 256,
-      maxMemoryUsageInMB: 2048,
-      tolerantDecoding: false,
-    })
-    return { width, height, data }
-  } catch (e) {
-    throw new FormatError('JPEG', e instanceof Error ? e.message : 'the file is damaged')
-  }
+export const png: PictureFormat = {
+  name: 'PNG',
+  endings: ['png'],
+  type: 'image/png',
+  magic: [0x89, 0x50, 0x4e, 0x47],
+  read: readPng,
 }
 
 /** Writes an 8-bit RGBA or RGB PNG, marked as sRGB. */

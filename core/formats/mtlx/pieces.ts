@@ -3,8 +3,8 @@
  * paste takes from it.
  */
 import { readMtlx, writeMtlx } from './mtlx'
-import { addElement, EditError, freeName } from '../network/edit'
-import { childNamed, emptyDocument, isNode, nameOf, type Element } from '../network/document'
+import { addElement, EditError, freeName } from '../../network/edit'
+import { childNamed, emptyDocument, isNode, nameOf, type Element } from '../../network/document'
 
 /** MaterialX text of some nodes with the wires between them. @throws EditError when none of them exists */
 export function copyNodes(document: Element, names: readonly string[]): string {

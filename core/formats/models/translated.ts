@@ -1,6 +1,6 @@
 /** Materials of other formats as networks: what the readers of such formats share. */
-import { element, type Element } from '../network/document'
-import { documentOf } from '../network/starters'
+import { element, type Element } from '../../network/document'
+import { documentOf } from '../../network/starters'
 
 /** A translated material: its document names images `embedded:N`, N counting `images`. */
 export interface TranslatedMaterial {

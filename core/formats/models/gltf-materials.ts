@@ -16,7 +16,7 @@ import type {
   Transmission,
   Volume,
 } from '@gltf-transform/extensions'
-import { element, type Element } from '../network/document'
+import { element, type Element } from '../../network/document'
 import { embeddedImage, surfaceDocument, type TranslatedMaterial } from './translated'
 
 const plain = (name: string, type: string, value: string) => element('input', { name, type, value })

@@ -1,5 +1,5 @@
-import { type Element, element, nameOf } from '../network/document'
-import { COMPONENTS } from '../nodes/types'
+import { type Element, element, nameOf } from '../../network/document'
+import { COMPONENTS } from '../../nodes/types'
 
 /**
  * Brings a document of an older version to 1.39 (MaterialX 1.39 specification, "Changes from 1.38"): the channels

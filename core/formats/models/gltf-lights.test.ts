@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { Document, WebIO } from '@gltf-transform/core'
 import { KHRLightsPunctual } from '@gltf-transform/extensions'
-import { rigSchema } from '../scene/rig'
-import { quad } from '../mesh/quad'
-import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
+import { rigSchema } from '../../scene/rig'
+import { quad } from '../../mesh/quad'
+import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../../testing/setup'
 import { parseGlb } from './glb'
 import { illuminanceAt, lightsOfGltf } from './gltf-lights'
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { childNamed, inputOf } from '../network/document'
-import { compileNetwork } from '../network/compile'
-import { mtlx } from '../testing/setup'
+import { childNamed, inputOf } from '../../network/document'
+import { compileNetwork } from '../../network/compile'
+import { mtlx } from '../../testing/setup'
 import { translateSurfaces } from './surface-translation'
 
 const input = (name: string, type: string, value: string) =>

@@ -4,8 +4,8 @@
  * √(2 /
  * (Ns + 2)) (Walter et al. 2007, eq. 37 ff.), and α is the square of our roughness.
  */
-import { element, type Element } from '../network/document'
-import { FormatError } from './error'
+import { element, type Element } from '../../network/document'
+import { FormatError } from '../error'
 import { embeddedImage, surfaceDocument, type TranslatedMaterial } from './translated'
 
 interface Raw {

@@ -1,5 +1,5 @@
-import { element, type Element } from '../network/document'
-import { ownDefinitions } from '../nodes/own'
+import { element, type Element } from '../../network/document'
+import { ownDefinitions } from '../../nodes/own'
 
 /** Tags used anywhere in a document. */
 function tags(e: Element, into: Set<string> = new Set()): Set<string> {

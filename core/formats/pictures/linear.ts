@@ -1,4 +1,4 @@
-import { decodeSRGB } from '../colour/rgb'
+import { decodeSRGB } from '../../colour/rgb'
 import type { Picture } from './picture'
 
 /** A decoded picture as linear Rec.709 floats, three a pixel: bytes are taken as sRGB, floats as they are. */

@@ -4,7 +4,8 @@
  * Checked against Debian's openexr and openimageio tools, see the test.
  */
 import { unzlibSync, zlibSync } from 'fflate'
-import { FormatError } from './error'
+import { FormatError } from '../error'
+import type { Picture, PictureFormat } from './picture'
 
 /** x and y of red, green, blue and white: ITU-R BT.709-6 with D65; ACES S-2014-004. */
 const CHROMATICITIES = {
@@ -235,4 +236,29 @@ export function readExr(bytes: Uint8Array): ExrFile {
     if (e instanceof FormatError) throw e
     throw cut()
   }
+}
+
+/** An EXR as a picture: R, G, B and A, or whatever channel there is as grey. */
+function readPicture(bytes: Uint8Array): Picture {
+  const { width, height, channels, space } = readExr(bytes)
+  const r = channels.get('R') ?? channels.get('Y') ?? [...channels.values()][0]!
+  const g = channels.get('G') ?? r
+  const b = channels.get('B') ?? r
+  const a = channels.get('A')
+  const data = new Float32Array(width * height * 4)
+  for (let i = 0; i < r.length; i++) {
+    data[i * 4] = r[i]!
+    data[i * 4 + 1] = g[i]!
+    data[i * 4 + 2] = b[i]!
+    data[i * 4 + 3] = a ? a[i]! : 1
+  }
+  return { width, height, data, ...(space === 'acescg' ? { space } : {}) }
+}
+
+export const exr: PictureFormat = {
+  name: 'OpenEXR',
+  endings: ['exr'],
+  type: 'image/x-exr',
+  magic: [0x76, 0x2f, 0x31, 0x01],
+  read: readPicture,
 }
