@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs'
 import { dirname, isAbsolute, relative, resolve } from 'node:path'
 import { readGlb } from '../core/formats/models/glb'
-import { type Picture } from '../core/formats/pictures/picture'
+import type { Picture } from '../core/formats/pictures/picture'
 import { readPicture } from '../core/formats/pictures'
 import { readMtlx } from '../core/formats/mtlx/mtlx'
 import { scaleModel } from '../core/mesh/extent'

@@ -9,7 +9,7 @@
 import { availableParallelism, hostname, setPriority } from 'node:os'
 import pg from 'pg'
 import { readGlb } from '../core/formats/models/glb'
-import { type Picture } from '../core/formats/pictures/picture'
+import type { Picture } from '../core/formats/pictures/picture'
 import { readPicture } from '../core/formats/pictures'
 import { lightNames } from '../core/light/create-lights'
 import { ASSET } from '../core/network/asset'

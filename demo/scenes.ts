@@ -3,21 +3,11 @@ import type { Element } from '../core/network/document'
 import type { Rig } from '../core/scene/rig'
 import { rigs } from '../core/scene/rigs'
 import type { Camera } from '../core/scene/camera'
-import type { SceneDocument } from '../core/scene/document'
 import { hatchMaterials, hatchModel } from './hatch'
 import { lanternModel } from './lantern'
 import { lanternMaterials } from './lantern-materials'
 import { stairHallMaterials, stairHallModel } from './stair-hall'
-
-/**
- * A demo project as its model, its materials and its scene; `scene.model` is filled in by whoever keeps the model.
- */
-export interface DemoProject {
-  name: string
-  model: Model
-  materials: Record<string, Element>
-  scene: SceneDocument
-}
+import type { SceneFiles } from '../cli/write-scene'
 
 /** What tells one demo project from another. */
 interface Setting {
@@ -32,7 +22,7 @@ interface Setting {
   camera: Camera
 }
 
-function project(name: string, s: Setting): DemoProject {
+function project(name: string, s: Setting): SceneFiles {
   const values = (part: string) => (s.own?.of[part] ? { values: { [s.own.input]: s.own.of[part]! } } : {})
   return {
     name,
@@ -59,7 +49,7 @@ function project(name: string, s: Setting): DemoProject {
   }
 }
 
-export const lanternProject = (): DemoProject =>
+export const lanternProject = (): SceneFiles =>
   project('Skerry lantern', {
     model: lanternModel(),
     materials: lanternMaterials(),
@@ -81,7 +71,7 @@ export const lanternProject = (): DemoProject =>
   })
 
 /** One terrazzo in three finishes: polished as the material has it, honed, and brushed for the feet. */
-export const stairHallProject = (): DemoProject =>
+export const stairHallProject = (): SceneFiles =>
   project('Tidewell stair hall', {
     model: stairHallModel(),
     materials: stairHallMaterials(),
@@ -102,7 +92,7 @@ export const stairHallProject = (): DemoProject =>
     own: { input: 'stock#specular_roughness', of: { Border: '0.3', Treads: '0.46', Landing: '0.3' } },
   })
 
-export const hatchProject = (): DemoProject =>
+export const hatchProject = (): SceneFiles =>
   project('Cormorant hatch', {
     model: hatchModel(),
     materials: hatchMaterials(),

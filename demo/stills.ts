@@ -9,7 +9,7 @@ import { shrink } from '../core/render/shrink'
 import { putAsset } from '../server/database/assets'
 import { keepProof } from '../server/database/proofs'
 import type { ProjectState } from '../shared/api'
-import type { DemoProject } from './scenes'
+import type { SceneFiles } from '../cli/write-scene'
 import { writeScene } from '../cli/write-scene'
 
 const WIDTH = 384
@@ -17,7 +17,7 @@ const HEIGHT = 240
 const PASSES = 12
 
 /** Renders a project by the command line's own renderer. @returns the float EXR, and its linear pixels */
-async function rendered(project: DemoProject, passes: number): Promise<{ exr: Uint8Array; rgb: Float32Array }> {
+async function rendered(project: SceneFiles, passes: number): Promise<{ exr: Uint8Array; rgb: Float32Array }> {
   const folder = mkdtempSync(join(tmpdir(), 'wavelume-demo-'))
   try {
     const out = join(folder, 'still.exr')
@@ -49,7 +49,7 @@ async function rendered(project: DemoProject, passes: number): Promise<{ exr: Ui
  * Gives a demo project its stills: a proof of how it stands, and a made-up reference, which is another rendering
  * of it under turned lights, a third of a stop brighter, as a photographer would have brought it.
  */
-export async function addStills(db: Knex, id: string, project: DemoProject, state: ProjectState): Promise<void> {
+export async function addStills(db: Knex, id: string, project: SceneFiles, state: ProjectState): Promise<void> {
   const keep = async (
     kind: 'proof' | 'reference',
     name: string,

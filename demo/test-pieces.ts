@@ -7,7 +7,7 @@ import type { Camera } from '../core/scene/camera'
 import { lathe, placed, rounded } from './lathe'
 import { material, network } from './network-text'
 import { box } from './solids'
-import type { DemoProject } from './scenes'
+import type { SceneFiles } from '../cli/write-scene'
 
 type Part = Model['parts'][number]
 const BALL = 0.02
@@ -15,10 +15,10 @@ const APART = 0.046
 
 const typeOf = (value: string | number): string =>
   typeof value === 'string' && /,/.test(value) ? 'color3' : value === 'true' ? 'boolean' : 'float'
-const input = (name: string, value: string | number): string =>
+export const input = (name: string, value: string | number): string =>
   `<input name="${name}" type="${typeOf(value)}" value="${value}"/>`
 /** Document of one OpenPBR surface. @param more inputs and nodes written out */
-const surface = (inputs: Record<string, string | number>, wires = '', nodes = ''): Element =>
+export const surface = (inputs: Record<string, string | number>, wires = '', nodes = ''): Element =>
   network(
     `${nodes}<open_pbr_surface name="surface" type="surfaceshader" xpos="4" ypos="0">${Object.entries(inputs)
       .map(([k, v]) => input(k, v))
@@ -30,7 +30,7 @@ const metal = (name: string, roughness: number, more = ''): Element =>
       <input name="metal" type="string" value="${name}"/>
       <input name="roughness" type="float" value="${roughness}"/>${more}</wl_metal>${material('surface')}`,
   )
-const glass = (name: string, more = ''): Element =>
+export const glass = (name: string, more = ''): Element =>
   network(
     `<wl_glass name="surface" type="surfaceshader" xpos="4" ypos="0">
       <input name="glass" type="string" value="${name}"/>${more}</wl_glass>${material('surface')}`,
@@ -50,20 +50,20 @@ const byHeight = (
     <input name="outlow" type="float" value="${from}"/><input name="outhigh" type="float" value="${to}"/></remap>`
 const wired = (name: string, node: string): string => `<input name="${name}" type="float" nodename="${node}"/>`
 
-interface Piece {
+export interface Piece {
   part: Part
   material: Element
 }
-const ball = (x: number, y: number, z = 0, radius = BALL): Part =>
+export const ball = (x: number, y: number, z = 0, radius = BALL): Part =>
   placed(sphere('', radius, 48, 96), [1, 0, 0, 0, 1, 0, 0, 0, 1, x, y, z])
 
-function scene(
+export function scene(
   name: string,
   pieces: Piece[],
   camera: Omit<Camera, 'name'>,
   floor: boolean,
   rig: (rigs: Rig[]) => Rig = rigs => rigs[0]!,
-): DemoProject {
+): SceneFiles {
   const parts = pieces.map((p, i) => ({ ...p.part, name: `Piece ${i + 1}` }))
   const materials: Record<string, Element> = Object.fromEntries(
     pieces.map((p, i) => [`Material ${i + 1}`, p.material]),
@@ -107,7 +107,7 @@ const row = (y: number, make: (t: number, i: number) => Element, count = 6): Pie
   }))
 
 /** Roughness from 0 to 1 along each row: glossy plastic, gold, metal by colours, glass. */
-export const roughnessPiece = (): DemoProject =>
+export const roughnessPiece = (): SceneFiles =>
   scene(
     'Roughness',
     [
@@ -131,7 +131,7 @@ export const roughnessPiece = (): DemoProject =>
  * Index of refraction, rough diffuse reflection, fuzz, grain, and scattering below the surface with a growing mean
  * free path.
  */
-export const kindsPiece = (): DemoProject =>
+export const kindsPiece = (): SceneFiles =>
   scene(
     'Kinds',
     [
@@ -179,7 +179,7 @@ export const kindsPiece = (): DemoProject =>
  * Films whose thickness grows from bottom to top: a soap bubble, oil on glass, oxide on titanium, on steel and on
  * gold, a coated lens.
  */
-export const filmPiece = (): DemoProject =>
+export const filmPiece = (): SceneFiles =>
   scene(
     'Films',
     [
@@ -302,7 +302,7 @@ function prism(length: number, side: number): Part {
 }
 
 /** Prisms of crown, flint and diamond before a narrow white strip. */
-export const prismPiece = (): DemoProject =>
+export const prismPiece = (): SceneFiles =>
   scene(
     'Prism',
     ['borosilicate crown 517/642', 'dense flint 785/257', 'diamond'].map((name, i) => ({
@@ -329,98 +329,3 @@ export const prismPiece = (): DemoProject =>
       }),
     }),
   )
-
-/** A tumbler: glass with an inside, and a liquid that reaches a little into the glass. */
-function tumbler(x: number, liquid: Element): Piece[] {
-  const at = [1, 0, 0, 0, 1, 0, 0, 0, 1, x, 0, 0] as const
-  return [
-    {
-      part: placed(
-        lathe(
-          '',
-          rounded(
-            [
-              [0, 0],
-              [0.021, 0],
-              [0.024, 0.05],
-              [0.0222, 0.0505],
-              [0.0195, 0.006],
-              [0, 0.006],
-            ],
-            0.0008,
-          ),
-          96,
-        ),
-        [...at],
-      ),
-      material: glass('borosilicate crown 517/642', '<input name="dispersion" type="boolean" value="false"/>'),
-    },
-    {
-      part: placed(
-        lathe(
-          '',
-          rounded(
-            [
-              [0, 0.0055],
-              [0.0199, 0.0055],
-              [0.0217, 0.036],
-              [0, 0.036],
-            ],
-            0.0004,
-          ),
-          96,
-        ),
-        [...at],
-      ),
-      material: liquid,
-    },
-  ]
-}
-
-/**
- * Glasses in each other: a coloured liquid, a milky one, shells within shells, a slab that scatters, varnish by
- * thickness.
- */
-export const mediaPiece = (): DemoProject => {
-  const liquid = (inputs: Record<string, string | number>) =>
-    surface({ transmission_weight: 1, specular_roughness: 0, specular_ior: 1.333, ...inputs })
-  const shells = Array.from({ length: 7 }, (_, i): Piece => ({
-    part: ball(0.075, 0.024, 0, 0.024 - i * 0.0032),
-    material: surface({ transmission_weight: 1, specular_roughness: 0, specular_ior: i % 2 ? 1.0001 : 1.5 }),
-  }))
-  const p = scene(
-    'Media',
-    [
-      ...tumbler(-0.08, liquid({ transmission_color: '0.8, 0.25, 0.05', transmission_depth: 0.02 })),
-      ...tumbler(
-        -0.025,
-        liquid({
-          transmission_color: '0.5, 0.55, 0.6',
-          transmission_depth: 0.01,
-          transmission_scatter: '0.68, 0.58, 0.5',
-          transmission_scatter_anisotropy: 0.5,
-        }),
-      ),
-      {
-        part: box('', [0.012, 0, -0.014], [0.04, 0.05, 0.014]),
-        material: liquid({
-          specular_ior: 1.49,
-          specular_roughness: 0.2,
-          transmission_color: '0.75, 0.8, 0.85',
-          transmission_depth: 0.01,
-          transmission_scatter: '0.25, 0.21, 0.15',
-        }),
-      },
-      ...shells,
-    ],
-    { position: [0.03, 0.1, 0.5], target: [0, 0.024, 0], fov: 22 },
-    true,
-  )
-  p.scene.parts = p.scene.parts.map((part, i) =>
-    i === 0 || i === 2 ? { ...part, priority: 2 } : i === 1 || i === 3 ? { ...part, priority: 1 } : part,
-  )
-  return p
-}
-
-/** Every test piece. */
-export const testPieces = [roughnessPiece, kindsPiece, filmPiece, prismPiece, mediaPiece]

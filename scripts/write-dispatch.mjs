@@ -1,8 +1,10 @@
-// Writes the switches over all lobes and over all shapes of lights, each from its list:  node scripts/write-dispatch.mjs
+// Writes the switches over all lobes and over all shapes of lights, each from its list:
+//   node scripts/write-dispatch.mjs
 // The engine puts a function that is called by name into its caller, and one that is called from a list it does not.
 import { readFileSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { format, resolveConfig } from 'prettier'
 
 const core = join(dirname(fileURLToPath(import.meta.url)), '../core')
 
@@ -56,8 +58,8 @@ export const passageOfLobe = (kind: number): number =>
 
 const camel = name => name.replace(/-./g, m => m[1].toUpperCase())
 
-/** Text of a file of switches. @param {keyof typeof DISPATCHED} which @param {string} list text of its list @returns {string} */
-export function dispatchText(which, list) {
+/** Text of a file of switches. @param {keyof typeof DISPATCHED} which @param {string} list text of its list */
+export async function dispatchText(which, list) {
   const { what, object, type, registered, listOf, room, more, switches } = DISPATCHED[which]
   const names = [...list.matchAll(/^ {2}'?([a-z-]+)'?: \d+,$/gm)].map(m => m[1])
   const imports = [...names].sort().map(n => `import * as ${camel(n)} from './${n}'`)
@@ -74,7 +76,7 @@ export function dispatchText(which, list) {
       '}',
     ].join('\n')
   })
-  return `/** The switches over all ${what}, by scripts/write-dispatch.mjs; those that were registered are the default. */
+  const text = `/** The switches over all ${what}, by scripts/write-dispatch.mjs; what was registered is the default. */
 import { ${object} } from '${listOf}'
 import { ${registered}, type ${type} } from '${room}'
 ${imports.join('\n')}
@@ -85,12 +87,14 @@ ${names.map(n => `  ${camel(n)},`).join('\n')}
 ]
 
 /** One of them by the number of its kind. */
-export const ${type[0].toLowerCase()}${type.slice(1)}OfKind = (kind: number): ${type} => LISTED[kind] ?? ${registered}(kind)
+export const ${type[0].toLowerCase()}${type.slice(1)}OfKind = (kind: number): ${type} =>
+  LISTED[kind] ?? ${registered}(kind)
 ${more}
 ${functions.join('\n\n')}
 `
+  return format(text, { ...(await resolveConfig(join(core, 'package.json'))), parser: 'typescript' })
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url))
   for (const [which, { list, to }] of Object.entries(DISPATCHED))
-    writeFileSync(join(core, to), dispatchText(which, readFileSync(join(core, list), 'utf8')))
+    writeFileSync(join(core, to), await dispatchText(which, readFileSync(join(core, list), 'utf8')))

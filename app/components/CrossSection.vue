@@ -1,47 +1,18 @@
 <script setup lang="ts">
-import {
-  insertCoat,
-  insertCut,
-  insertDeposit,
-  removeLayer,
-  setLayerOff,
-  setThickness,
-  type Layer,
-} from '../../core/network/layers'
-import { duplicateLayer, moveLayer } from '../../core/network/layer-order'
+import { setThickness, type Layer } from '../../core/network/layers'
 import { follow } from '../input/follow'
 import { drawSection, drawnLayers, dropTarget, meanShare, placeLabels, SECTION } from '../section/section'
-import { sampleMasks } from '../section/section-masks'
+import { useSectionMasks } from '../section/useSectionMasks'
+import { useInsertion } from '../section/useInsertion'
+import { useLayerEdits } from '../section/useLayerEdits'
 import LayerLabel from './LayerLabel.vue'
 
 const props = defineProps<{ rays: Float64Array | null }>()
 const bench = useBench()
-const stage = useStage()
 const { left: LEFT, right: RIGHT, stock: STOCK, break: BREAK } = SECTION
 
 const layers = steady(() => (bench.document ? drawnLayers(bench.document, bench.layers) : []))
-/** Masks along A–A by node that gives them: real values from the real network and model. */
-const masks = shallowRef<{ of: Map<string, Float64Array>; width: number }>({ of: new Map(), width: 0 })
-let asked = 0
-let timer: ReturnType<typeof setTimeout> | undefined
-async function ask(): Promise<void> {
-  const mine = ++asked
-  const answer = props.rays
-    ? await sampleMasks(
-        layers.value.flatMap(l => l.mask ?? []),
-        props.rays,
-      )
-    : undefined
-  if (answer && mine === asked) masks.value = answer
-}
-watch(
-  [() => props.rays, () => bench.document, () => bench.part, () => stage.geometry, () => stage.loaded],
-  () => {
-    clearTimeout(timer)
-    timer = setTimeout(() => void ask(), 160)
-  },
-  { immediate: true },
-)
+const masks = useSectionMasks(layers, () => props.rays)
 
 /** Scale that stands while an interface is dragged, so that the drawing does not move under the hand. */
 const held = ref<number>()
@@ -63,55 +34,7 @@ const detailOf = (l: (typeof labels.value)[number]) =>
     : [l.layer.detail, l.kept < 0.995 ? `${percent(l.kept)} left here` : ''].filter(Boolean).join(' · ')
 const checkOf = (l: Layer) => bench.checks.find(c => c.where === l.node || c.where === l.surface)?.message
 
-const select = (node: string) => {
-  bench.layer = node
-  bench.node = null
-}
-const layerOf = (node: string) => bench.layers.find(l => l.node === node)
-function toggle(node: string): void {
-  const l = layerOf(node)
-  if (l && l.kind !== 'stock') bench.edit(`${l.title} ${l.off ? 'on' : 'off'}`, d => setLayerOff(d, node, !l.off))
-}
-function remove(node: string): void {
-  const l = layerOf(node)
-  if (l && l.kind !== 'stock' && bench.edit(`Take out ${l.title}`, d => removeLayer(d, node)))
-    select(bench.layers.at(-1)?.node ?? '')
-}
-function double(node: string): void {
-  let name = ''
-  if (
-    bench.edit(`Double ${layerOf(node)?.title ?? node}`, d => {
-      const r = duplicateLayer(d, bench.materialName, node)
-      name = r.name
-      return r.document
-    })
-  )
-    select(name)
-}
-const move = (node: string, over: string) =>
-  bench.edit(`Move ${layerOf(node)?.title ?? node}`, d => moveLayer(d, bench.materialName, node, over))
-/** Moves the selected layer one place up or down. */
-function shift(by: 1 | -1): void {
-  const at = bench.layers.findIndex(l => l.node === bench.layer)
-  const over = bench.layers[by > 0 ? at + 1 : at - 2]
-  if (at > 0 && over) move(bench.layers[at]!.node, over.node)
-}
-function keys(e: KeyboardEvent): void {
-  if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return
-  e.preventDefault()
-  e.stopPropagation()
-  const by = e.key === 'ArrowUp' ? 1 : -1
-  if (e.altKey) {
-    shift(by)
-    return
-  }
-  const next = bench.layers[bench.layers.findIndex(l => l.node === bench.layer) + by]
-  if (next) {
-    select(next.node)
-    void nextTick(() => document.querySelector<HTMLElement>(`[data-layer="${CSS.escape(next.node)}"]`)?.focus())
-  }
-}
-
+const { select, layerOf, toggle, remove, double, move, keys } = useLayerEdits()
 const sheet = ref<HTMLElement>()
 const yOf = (e: PointerEvent) => e.clientY - sheet.value!.getBoundingClientRect().top
 /** A label under way: where it would land. */
@@ -173,39 +96,7 @@ function thicknessKey(node: string, e: KeyboardEvent): void {
   thicken(node, (l.thickness ?? 4e-5) * by)
 }
 
-/** Spine node above which an insertion is being chosen. */
-const inserting = ref<{ over: string; y: number } | null>(null)
-const places = computed(() => {
-  const tops = drawing.value.bands.map(b => ({ over: b.layer.node, y: b.top, depth: b.to }))
-  if (stock.value) tops.unshift({ over: stock.value.node, y: drawing.value.ground, depth: 0 })
-  // above a cut: what is deposited later covers the cut too
-  const last = layers.value.at(-1)
-  if (last && last.kind === 'cut' && tops.length) tops[tops.length - 1]!.over = last.node
-  return tops
-})
-function insert(what: 'coat' | 'deposit' | 'cut'): void {
-  const over = inserting.value?.over
-  inserting.value = null
-  if (over === undefined) return
-  let name = ''
-  const bare = stock.value?.node ?? over
-  if (
-    bench.edit(
-      what === 'coat' ? 'Insert a clear coat' : what === 'deposit' ? 'Insert a deposit' : 'Insert a cut',
-      d => {
-        const r =
-          what === 'coat'
-            ? insertCoat(d, over)
-            : what === 'deposit'
-              ? insertDeposit(d, over)
-              : insertCut(d, over, bare)
-        name = r.name
-        return r.document
-      },
-    )
-  )
-    select(name)
-}
+const { inserting, places, insert } = useInsertion(layers, drawing, select)
 const movable = computed(() => bench.selectedLayer !== null && bench.selectedLayer.kind !== 'stock')
 defineExpose({
   toggleSelected: () => {
@@ -231,27 +122,7 @@ defineExpose({
       <p v-if="!layers.length" class="small pad">This material has no layers that can be drawn.</p>
       <div v-else ref="sheet" class="sheet" :style="{ height: height + 'px' }">
         <svg :width="RIGHT + 26" :height="height">
-          <defs>
-            <pattern id="h-metal" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-              <line x1="0" y1="0" x2="0" y2="9" />
-            </pattern>
-            <pattern id="h-glass" width="16" height="16" patternUnits="userSpaceOnUse">
-              <path d="M2 7 l5 -5 M4 9 l5 -5 M10 15 l5 -5" />
-            </pattern>
-            <pattern
-              id="h-polymer"
-              width="12"
-              height="10"
-              patternUnits="userSpaceOnUse"
-              patternTransform="rotate(35)"
-            >
-              <path d="M0 2 h6 M6 7 h6" />
-            </pattern>
-            <pattern id="h-powder" width="7" height="7" patternUnits="userSpaceOnUse">
-              <circle cx="2" cy="2" r=".9" />
-              <circle cx="5.5" cy="5.5" r=".9" />
-            </pattern>
-          </defs>
+          <HatchPatterns />
           <rect :x="LEFT" y="8" :width="RIGHT - LEFT" :height="drawing.ground - 8" class="air" />
           <text :x="LEFT + 6" y="21" class="note">air</text>
           <g v-if="stock" @click="select(stock.node)">

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { VueFlow, useVueFlow, type Connection, type NodeDragEvent } from '@vue-flow/core'
 import { clearInput, removeNode, setAttribute } from '../../core/network/edit'
-import { copyNodes, pasteNodes } from '../../core/formats/mtlx/pieces'
 import { allNodes, connectAcross, groupNodes, isGroup, ungroup } from '../../core/network/groups'
 import { insertOnWire } from '../../core/network/splice'
 import { childNamed, findElement, type Element } from '../../core/network/document'
@@ -10,7 +9,8 @@ import NodeCard from './NodeCard.vue'
 import WireEdge from './WireEdge.vue'
 import { arrange, routable, wiresOf, type Placed, type WireEdgeModel } from '../canvas/arrange'
 import { CELL } from '../canvas/cards'
-import { fieldOf } from '../input/field'
+import { nearestCard } from '../canvas/nearest-card'
+import { useClipboard } from '../canvas/useClipboard'
 import { distanceTo, routeWires, type Path } from '../canvas/route'
 import { tidy } from '../canvas/tidy'
 
@@ -259,51 +259,13 @@ function pickedWire(): { target: string; input: string } | undefined {
   const e = flow.getSelectedEdges.value[0]
   return e?.targetHandle ? { target: e.target, input: e.targetHandle } : undefined
 }
-/** Copy and paste are the browser's own: the clipboard holds MaterialX text. */
-function clip(e: ClipboardEvent): void {
-  const d = bench.document
-  if (!d || fieldOf(e) || String(getSelection())) return
-  if (e.type === 'paste') {
-    const text = e.clipboardData?.getData('text/plain') ?? ''
-    if (!text.includes('<materialx')) return
-    e.preventDefault()
-    let names: string[] = []
-    try {
-      if (
-        bench.edit('Paste', x => {
-          const r = pasteNodes(x, text, 0.4, 0.6)
-          names = r.names
-          return r.document
-        })
-      )
-        bench.node = names.at(-1) ?? null
-    } catch (x) {
-      bench.refused = messageOf(x)
-    }
-    return
-  }
-  const names = picked()
-  if (!names.length) return
-  e.preventDefault()
-  e.clipboardData?.setData('text/plain', copyNodes(d, names))
-  if (
-    e.type === 'cut' &&
-    bench.edit(names.length === 1 ? `Cut ${names[0]}` : `Cut ${names.length} nodes`, x =>
-      names.reduce((y, n) => removeNode(y, n), x),
-    )
-  )
-    bench.node = null
-}
-for (const type of ['copy', 'cut', 'paste'] as const) {
-  onMounted(() => document.addEventListener(type, clip))
-  onBeforeUnmount(() => document.removeEventListener(type, clip))
-}
 function tidyUp(): void {
   if (bench.edit('Tidy the network', tidy)) setTimeout(() => void fitAll(), 260)
 }
 const picked = () => [
   ...new Set([...flow.getSelectedNodes.value.map(n => n.id), ...(bench.node !== null ? [bench.node] : [])]),
 ]
+useClipboard(picked)
 /** Puts the picked nodes into a group, or takes the picked group apart. */
 function groupPicked(): void {
   const names = picked()
@@ -337,29 +299,13 @@ function openPicked(): void {
 }
 /** Arrow keys walk the network along its wires and up and down its columns. */
 function walk(e: KeyboardEvent): void {
-  const d = bench.document
-  if (!d || !e.key.startsWith('Arrow')) return
+  if (!bench.document || !e.key.startsWith('Arrow')) return
   e.preventDefault()
   e.stopPropagation()
   const all = flow.getNodes.value
   const from = all.find(n => n.id === bench.node) ?? all[0]
   if (!from) return
-  const horizontal = e.key === 'ArrowLeft' || e.key === 'ArrowRight'
-  const sign = e.key === 'ArrowLeft' || e.key === 'ArrowUp' ? -1 : 1
-  const best = all
-    .filter(
-      n =>
-        n.id !== from.id &&
-        (horizontal
-          ? (n.computedPosition.x - from.computedPosition.x) * sign > 20
-          : (n.computedPosition.y - from.computedPosition.y) * sign > 20),
-    )
-    .sort((a, b) => score(a) - score(b))[0]
-  function score(n: typeof from): number {
-    const dx = Math.abs(n!.computedPosition.x - from!.computedPosition.x)
-    const dy = Math.abs(n!.computedPosition.y - from!.computedPosition.y)
-    return horizontal ? dx + 2 * dy : dy + 2 * dx
-  }
+  const best = nearestCard(all, from, e.key)
   if (best) select(best.id)
   else if (bench.node === null) select(from.id)
 }

@@ -159,9 +159,9 @@ const mixInput = computed(() =>
         >
         <button
           class="curves"
-          :aria-pressed="stage.curvesOpen"
+          :aria-pressed="stage.panel === 'curves'"
           title="Reflectance and shape of the scattering (Shift+C)"
-          @click="stage.curvesOpen = !stage.curvesOpen"
+          @click="stage.panel = stage.panel === 'curves' ? null : 'curves'"
         >
           curves
         </button>

@@ -108,7 +108,7 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
           aria-label="Change the lights"
           title="Change the light rig (Shift+L)"
           data-testid="edit-lights"
-          @click="stage.lightsOpen = !stage.lightsOpen"
+          @click="stage.panel = stage.lightsOpen ? null : 'lights'"
         >
           edit
         </button>
@@ -143,11 +143,11 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
         >frame ·
         <button
           class="edit"
-          :aria-expanded="stage.lensOpen"
+          :aria-expanded="stage.panel === 'lens'"
           aria-label="Change the lens"
           title="Lens: focal length, aperture, what is sharp (Shift+J)"
           data-testid="edit-lens"
-          @click="stage.lensOpen = !stage.lensOpen"
+          @click="stage.panel = stage.panel === 'lens' ? null : 'lens'"
         >
           lens
         </button>

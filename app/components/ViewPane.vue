@@ -1,15 +1,14 @@
 <script setup lang="ts">
-import { labFromRec709 } from '../../core/colour/lab'
-import { toByte } from '../../core/render/display'
-import { ZONE_FIRST, ZONES } from '../../core/render/zones'
-import { balanced, balanceForColour } from '../../core/colour/balance'
+import { dolly, orbit, pan } from '../camera/orbit'
 import { follow } from '../input/follow'
 import { regionBetween, type Region } from '../renderer/region'
-import { dolly, orbit, pan, project, rayThrough } from '../camera/orbit'
+import { useAiming } from '../view/useAiming'
+import { usePixelProbe } from '../view/usePixelProbe'
+import { useSectionLine } from '../view/useSectionLine'
+import { panels } from './panels'
 
 const bench = useBench()
 const stage = useStage()
-const say = useSay()
 const props = defineProps<{
   wipe: number | null
   hold: boolean
@@ -23,6 +22,10 @@ const still = ref<HTMLCanvasElement>()
 const map = ref<HTMLCanvasElement>()
 const size = reactive({ width: 760, height: 475 })
 const hover = ref<string | null>(null)
+const { line, lineDown, lineKey, layAt } = useSectionLine(size, section)
+const { aimAt } = useAiming(size)
+const { probed, said } = usePixelProbe()
+const panel = computed(() => (stage.panel === null ? undefined : panels[stage.panel]?.component))
 defineExpose({ still, map })
 
 const observer = new ResizeObserver(([entry]) => {
@@ -120,24 +123,13 @@ function up(e: PointerEvent): void {
     stage.aiming = null
     return
   }
-  if (stage.aiming === 'white' && d && !d.moved) {
-    pickWhite(spot(e))
-    return
-  }
-  if (stage.aiming === 'focus' && d && !d.moved) {
-    focusOn(spot(e))
-    return
-  }
-  if (stage.aiming === 'mirror' && d && !d.moved) {
-    mirrorAt(spot(e))
-    return
-  }
+  if (d && !d.moved && aimAt(spot(e))) return
   if (!d || d.moved || d.mode !== 'orbit') return
   const at = spot(e)
   const name = partAt(at.x, at.y)
   if (name !== null) {
     bench.selectPart(name)
-    drawnLine.value = { part: name, line: across(at.x, at.y) }
+    layAt(name, at.x, at.y)
   }
 }
 /** The region being drawn. */
@@ -148,82 +140,6 @@ const boxStyle = (r: Region) => ({
   width: (r.x1 - r.x0) * 100 + '%',
   height: (r.y1 - r.y0) * 100 + '%',
 })
-/** Takes the mean of a few pixels as what shall be shown neutral. */
-function pickWhite(at: { x: number; y: number }): void {
-  const mean = [0, 0, 0]
-  let n = 0
-  for (let y = -3; y <= 3; y++)
-    for (let x = -3; x <= 3; x++) {
-      const c = stage.session?.pixelAt(at.x + x, at.y + y)
-      if (c) {
-        n++
-        c.forEach((v, k) => {
-          mean[k]! += v
-        })
-      }
-    }
-  stage.aiming = null
-  if (n && balanceForColour(mean)) stage.white = { picked: mean.map(v => +(v / n).toPrecision(4)) }
-  else say.note('That cannot be a white', 'Pick a spot that is lit and not a pure colour.')
-}
-/** What the camera sees at a spot: a batch of the one ray that was cast, and the ray. */
-async function castAt(at: { x: number; y: number }) {
-  const g = stage.geometry
-  const c = bench.camera
-  stage.aiming = null
-  if (!g || !c) return undefined
-  const { castClosest, createRayBatch } = await import('../../core/trace/cast')
-  const batch = createRayBatch(1)
-  const ray = rayThrough(c, at.x, at.y, size.width, size.height)
-  batch.origin.set(ray.slice(0, 3))
-  batch.direction.set(ray.slice(3, 6))
-  batch.distance[0] = Infinity
-  castClosest(g.hierarchy, batch, 1)
-  if (batch.triangle[0]! >= 0) return { g, c, batch, ray }
-  say.note('Nothing is there', 'Click a part of the model.')
-  return undefined
-}
-/** Moves the panel whose fields are shown to where a spot of the model mirrors it. */
-async function mirrorAt(at: { x: number; y: number }): Promise<void> {
-  const found = await castAt(at)
-  const i = stage.panelShown
-  if (!found || i === null) return
-  const { fillPoint } = await import('../../core/scene/fill-point')
-  const { POINT, POINT_STRIDE } = await import('../../core/point/slots')
-  const { mirroredAt } = await import('../lights/panel-handles')
-  const S = new Float64Array(POINT_STRIDE)
-  const { g, batch, ray } = found
-  fillPoint(g, batch, 0, batch.direction, 0, S)
-  const way = ray.slice(3, 6)
-  const facing = way.reduce((s, x, k) => s + x * S[POINT.normal + k]!, 0) > 0 ? -1 : 1
-  const normal = [0, 1, 2].map(k => S[POINT.normal + k]! * facing)
-  bench.changeScene('Mirror a panel at a spot', s => ({
-    ...s,
-    rigs: s.rigs.map(r =>
-      r.name === s.lights
-        ? {
-            ...r,
-            panels: r.panels.map((p, k) =>
-              k === i ? mirroredAt(p, [...S.subarray(0, 3)], normal, way, r.turn, stage.middle) : p,
-            ),
-          }
-        : r,
-    ),
-  }))
-}
-/** Makes sharp what is seen at a spot. */
-async function focusOn(at: { x: number; y: number }): Promise<void> {
-  const found = await castAt(at)
-  if (!found) return
-  const { c, batch, ray } = found
-  const f = c.target.map((x, k) => x - c.position[k]!)
-  const along =
-    f.reduce((s, x, k) => s + x * ray[3 + k]!, 0) / Math.hypot(...f) / Math.hypot(ray[3]!, ray[4]!, ray[5]!)
-  stage.setCamera({
-    ...c,
-    focus: +(batch.distance[0]! * along * Math.hypot(ray[3]!, ray[4]!, ray[5]!)).toPrecision(6),
-  })
-}
 /** What is dropped on the picture goes to the part under it: a material of the project, or a file of one. */
 function dropOn(e: DragEvent): void {
   const at = spot(e)
@@ -243,116 +159,9 @@ function hoverAt(e: MouseEvent): void {
   hover.value = partAt(at.x, at.y)
   probed.value = stage.probing ? (stage.session?.pixelAt(at.x, at.y) ?? null) : null
 }
-/**
- * Pixel under the pointer, linear Rec.709, and what is said of it: display bytes, Lab under D65, stops from mid
- * grey.
- */
-const probed = ref<number[] | null>(null)
-const said = computed(() => {
-  const c = probed.value
-  if (!c || !stage.probing) return ''
-  const { exposure, balance } = stage.look
-  const shown = balanced(balance, c).map(x => toByte(x * 2 ** exposure))
-  const lab = labFromRec709(c)
-  const y = 0.2126 * c[0]! + 0.7152 * c[1]! + 0.0722 * c[2]!
-  const stops = Math.log2(y / 0.18)
-  const ev = y > 0 ? (stops >= 0 ? '+' : '') + stops.toFixed(1) : '−∞'
-  const fixed = (values: ArrayLike<number>, digits: number) => Array.from(values, x => x.toFixed(digits)).join(' ')
-  return [
-    `linear ${fixed(c, 3)}`,
-    `display ${shown.join(' ')}`,
-    `Lab ${fixed(lab, 1)}`,
-    `${ev} EV from 18 %`,
-  ].join(' · ')
-})
-
 function wheel(e: WheelEvent): void {
   if (bench.camera) stage.setCamera(dolly(bench.camera, Math.exp(e.deltaY * 0.001)))
 }
-
-/** Half the length of A–A before it is drawn otherwise, pixels. */
-const HALF = 44
-interface Line {
-  x0: number
-  y0: number
-  x1: number
-  y1: number
-}
-/**
- * Where A–A lies: as it was drawn, or about the point that was clicked last; about a part's middle before that.
- */
-const drawnLine = ref<{ part: string; line: Line } | null>(null)
-const across = (x: number, y: number): Line => ({ x0: x - HALF, y0: y, x1: x + HALF, y1: y })
-function middleOfPart(): { x: number; y: number } | undefined {
-  const g = stage.geometry
-  const c = bench.camera
-  const i = g?.partNames.indexOf(bench.part ?? '') ?? -1
-  if (!g || !c || i < 0) return undefined
-  const b = g.partBounds.subarray(i * 6, i * 6 + 6)
-  const at = project(
-    c,
-    [0, 1, 2].map(k => (b[k]! + b[k + 3]!) / 2),
-    size.width,
-    size.height,
-  )
-  return (
-    at && {
-      x: Math.min(size.width - HALF, Math.max(HALF, at.x)),
-      y: Math.min(size.height - 10, Math.max(10, at.y)),
-    }
-  )
-}
-const line = computed<Line>(() => {
-  if (drawnLine.value?.part === bench.part) return drawnLine.value!.line
-  const at = middleOfPart() ?? { x: size.width * 0.5, y: size.height * 0.6 }
-  return across(at.x, at.y)
-})
-/** Draws A–A: one of its ends, or the whole line, moved by some pixels. */
-function moveLine(what: 'start' | 'end' | 'line', dx: number, dy: number): void {
-  if (bench.part === null) return
-  const l = { ...line.value }
-  const x = (v: number) => Math.min(size.width, Math.max(0, v))
-  const y = (v: number) => Math.min(size.height, Math.max(0, v))
-  if (what !== 'end') {
-    l.x0 = x(l.x0 + dx)
-    l.y0 = y(l.y0 + dy)
-  }
-  if (what !== 'start') {
-    l.x1 = x(l.x1 + dx)
-    l.y1 = y(l.y1 + dy)
-  }
-  drawnLine.value = { part: bench.part, line: l }
-}
-function lineDown(what: 'start' | 'end' | 'line', e: PointerEvent): void {
-  let { clientX, clientY } = e
-  follow(e, m => {
-    moveLine(what, m.clientX - clientX, m.clientY - clientY)
-    ;({ clientX, clientY } = m)
-  })
-}
-function lineKey(what: 'start' | 'end', e: KeyboardEvent): void {
-  const d = { ArrowLeft: [-6, 0], ArrowRight: [6, 0], ArrowUp: [0, -6], ArrowDown: [0, 6] }[e.key]
-  if (!d) return
-  e.preventDefault()
-  e.stopPropagation()
-  moveLine(what, d[0]!, d[1]!)
-}
-watch(
-  [line, () => stage.drawn?.passes === 1, () => bench.part],
-  () => {
-    const c = bench.camera
-    const { x0, y0, x1, y1 } = line.value
-    if (!c) return
-    const n = 72
-    const rays = new Float64Array(n * 6)
-    for (let i = 0; i < n; i++) {
-      const t = (i + 0.5) / n
-      rays.set(rayThrough(c, x0 + (x1 - x0) * t, y0 + (y1 - y0) * t, size.width, size.height), i * 6)
-    }
-    section.value = rays
-  },
-  { immediate: true },
-)
 
 const wipeDown = (e: PointerEvent) =>
   follow(e, m => emit('wipe', Math.min(1, Math.max(0, spot(m).x / size.width))))
@@ -398,42 +207,12 @@ const stillStyle = computed(() =>
       <canvas ref="still" class="fill" :style="stillStyle" data-testid="still" />
       <canvas v-show="differ !== null" ref="map" class="fill map" data-testid="difference" />
       <div v-if="differ" class="tag" role="status" data-testid="difference-says">{{ differ }}</div>
-      <svg
+      <SectionLine
         v-if="wipe === null && !hold && differ === null && !stage.lightsOpen"
-        class="fill through"
-        role="group"
-        aria-label="Section line"
-      >
-        <g class="line">
-          <line v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }" class="halo" />
-          <line v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }" stroke-dasharray="12 3 2 3" />
-          <line
-            v-bind="{ x1: line.x0, y1: line.y0, x2: line.x1, y2: line.y1 }"
-            class="grip"
-            data-testid="section-line"
-            @pointerdown.stop="lineDown('line', $event)"
-            @pointerup.stop
-          />
-          <g
-            v-for="end in ['start', 'end'] as const"
-            :key="end"
-            :transform="end === 'start' ? `translate(${line.x0} ${line.y0})` : `translate(${line.x1} ${line.y1})`"
-            class="end"
-            role="slider"
-            tabindex="0"
-            :aria-label="end === 'start' ? 'First end of the section line' : 'Second end of the section line'"
-            :aria-valuenow="Math.round(end === 'start' ? line.x0 : line.x1)"
-            :data-testid="`section-${end}`"
-            @pointerdown.stop="lineDown(end, $event)"
-            @pointerup.stop
-            @keydown="lineKey(end, $event)"
-          >
-            <circle r="12" class="hit" />
-            <rect x="-4" y="-4" width="8" height="8" />
-            <text :x="end === 'start' ? -16 : 9" y="4">A</text>
-          </g>
-        </g>
-      </svg>
+        :line="line"
+        @grip="lineDown"
+        @step="lineKey"
+      />
       <i
         v-for="r in [stage.region, drawnRegion].filter(x => x !== null)"
         :key="r.x0 + ' ' + r.x1"
@@ -475,20 +254,13 @@ const stillStyle = computed(() =>
       >
         {{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template>
       </div>
-      <ul v-if="stage.zones" class="zones" aria-label="Zones, stops from 18 %">
-        <li v-for="(c, i) in ZONES" :key="i">
-          <i :style="{ background: `rgb(${c.join()})` }" />{{ i === 0 ? '≤ ' : i === ZONES.length - 1 ? '≥ ' : ''
-          }}{{ i + ZONE_FIRST > 0 ? '+' : i + ZONE_FIRST < 0 ? '−' : '' }}{{ Math.abs(i + ZONE_FIRST) }}
-        </li>
-      </ul>
+      <ZonesLegend v-if="stage.zones" />
       <PanelHandles
         v-if="stage.lightsOpen && wipe === null && !hold && differ === null"
         :width="size.width"
         :height="size.height"
       />
-      <LightsPanel v-if="stage.lightsOpen" @close="stage.lightsOpen = false" />
-      <LensPanel v-if="stage.lensOpen" @close="stage.lensOpen = false" />
-      <CurvesPanel v-if="stage.curvesOpen" @close="stage.curvesOpen = false" />
+      <component :is="panel" v-if="panel" @close="stage.panel = null" />
       <TestStrip v-if="bench.strip" :key="bench.strip.node + bench.strip.input" />
       <div v-if="stage.waiting" class="wait">{{ stage.waiting }} …</div>
       <div v-if="stage.failure" class="wait">{{ stage.failure }}</div>
@@ -522,46 +294,6 @@ const stillStyle = computed(() =>
   background: var(--ground);
   pointer-events: none;
 }
-.through {
-  pointer-events: none;
-}
-.grip {
-  stroke: transparent !important;
-  stroke-width: 11 !important;
-  pointer-events: stroke;
-  cursor: move;
-}
-.end {
-  pointer-events: all;
-  cursor: grab;
-}
-.hit {
-  fill: transparent;
-}
-.end:focus-visible rect {
-  stroke-width: 4;
-}
-.line line {
-  stroke: #fff;
-  stroke-width: 1.4;
-}
-.line .halo {
-  stroke: var(--accent);
-  stroke-width: 3;
-}
-.line rect {
-  fill: #fff;
-  stroke: var(--accent);
-  stroke-width: 2;
-}
-.line text {
-  fill: #fff;
-  stroke: #333;
-  stroke-width: 2px;
-  paint-order: stroke;
-  font-weight: 600;
-  font-size: 13px;
-}
 .region {
   position: absolute;
   border: 1px solid #fff;
@@ -594,29 +326,6 @@ const stillStyle = computed(() =>
   border: 1px solid var(--rule);
   font-size: 12px;
   pointer-events: none;
-}
-.zones {
-  position: absolute;
-  right: 6px;
-  top: 6px;
-  margin: 0;
-  padding: 3px 7px;
-  list-style: none;
-  background: var(--raised);
-  border: 1px solid var(--rule);
-  font-size: 12px;
-  pointer-events: none;
-}
-.zones li {
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  line-height: 17px;
-}
-.zones i {
-  width: 18px;
-  height: 12px;
-  border: 1px solid var(--ink);
 }
 .wait {
   position: absolute;

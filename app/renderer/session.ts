@@ -2,55 +2,26 @@
  * The page's side of the renderer: workers, shared film, and epochs. Every change begins a new epoch: workers drop
  * what is stale within a tile, coarse pictures come first, passes add up after them.
  */
-import type { Program } from '../../core/network/compile'
-import type { Texture } from '../../core/network/texture'
 import { areGrey, factorsBetween } from '../../core/light/create-lights'
 import { lightCount, type Lights } from '../../core/light/lights'
-import {
-  createFilm,
-  lockTile,
-  openLocks,
-  TILE,
-  tileBox,
-  tileCount,
-  tilePasses,
-  tilesAcross,
-  unlockTile,
-  type Film,
-} from '../../core/render/film'
+import { createFilm, openLocks, tileCount, type Film } from '../../core/render/film'
 import { VIEW_LEAST, VIEW_NOISE } from '../../core/render/settle'
-import { remixTile, setMix } from '../../core/render/mix'
+import { setMix } from '../../core/render/mix'
 import { createDenoiseMemory } from '../../core/render/denoise-memory'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { World } from '../../core/world/world'
-import {
-  CONTROL,
-  DONE_ROW,
-  EPOCHS,
-  type FromWorker,
-  type ProfileAnswer,
-  type ToWorker,
-} from '../../workers/protocol'
+import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ToWorker } from '../../workers/protocol'
 import { tilesIn, type Region } from './region'
 import type { Look } from './loader'
+import { lastTouch, notes } from './notes'
+import { createQuestions } from './questions'
+import { meanPicture, partAt, pixelAt } from './read-film'
+import { tilesOf } from './tiles-of'
 import { CALL, type DisplayMessage, type DrawnReport } from './messages'
 import { watchBeats } from './beats'
 import { startRenderWorker, type Workers } from './start-workers'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
-type Note = { kind: 'epoch' | 'drawn'; epoch: number; at: number; took?: number }
-/** Where `wavelume benchmark preview` asks the page to note when epochs begin and are drawn. */
-const notes = (window as { wavelumeNotes?: Note[] }).wavelumeNotes
-let touched = -Infinity
-if (notes)
-  addEventListener(
-    'input',
-    () => {
-      touched = performance.now()
-    },
-    true,
-  )
-
 /** Passes after which the live view rests. */
 export const MOST_PASSES = 1024
 
@@ -82,9 +53,7 @@ export function createSession(
   /** Whether nothing but the camera has changed since the last epoch began. */ let onlyMoved = false
   let constants: number[][] | null = null
   let lights: Lights | null = null
-  const answers = new Map<number, (rgb: Float32Array) => void>()
-  const profiles = new Map<number, (a: ProfileAnswer) => void>()
-  let nextAnswer = 0
+  const questions = createQuestions(workers)
   /** What of the picture is rendered, as shares of its width and height; null for all of it. */
   let region: Region | null = null
   const all = (m: ToWorker) => {
@@ -96,13 +65,7 @@ export function createSession(
       const m = event.data
       if (m.kind === 'counts') events.counts(m.paths, m.rays)
       else if (m.kind === 'failed') events.failed(m.message)
-      else if (m.kind === 'swatch') {
-        answers.get(m.id)?.(m.rgb)
-        answers.delete(m.id)
-      } else if (m.kind === 'profile') {
-        profiles.get(m.id)?.(m)
-        profiles.delete(m.id)
-      }
+      else questions.answered(m)
     }
     w.onerror = event => events.failed(event.message)
   }
@@ -274,7 +237,7 @@ export function createSession(
     unseen = false
     const key = JSON.stringify(camera) + film.width + 'x' + film.height + geometryId
     const guided = key === guideKey
-    const concerned = guided && changed?.size ? tilesOf(coarse, changed) : null
+    const concerned = guided && changed?.size ? tilesOf(coarse, changed, world.geometry.partNames.length) : null
     // in a drag what changes is computed each time, what it lights and mirrors four times a second: the page needs
     // the machine too
     const { first = 0, order = null, parts = null } = concerned ?? {}
@@ -300,7 +263,11 @@ export function createSession(
     changed = new Set()
     pendingGuide = key
     // a change counts from the event that made it
-    notes?.push({ kind: 'epoch', epoch, at: performance.timeOrigin + (now - touched < 300 ? touched : now) })
+    notes?.push({
+      kind: 'epoch',
+      epoch,
+      at: performance.timeOrigin + (now - lastTouch() < 300 ? lastTouch() : now),
+    })
     Atomics.store(control, CONTROL.epoch, epoch)
     all({
       kind: 'job',
@@ -323,26 +290,6 @@ export function createSession(
         settle: { noise: VIEW_NOISE, least: VIEW_LEAST },
       },
     })
-  }
-
-  /** Order of a coarse picture's tiles that begins with those where `parts` were last seen. */
-  function tilesOf(
-    level: Film['levels'][number],
-    parts: Set<number>,
-  ): { order: Int32Array; first: number; parts: Uint8Array } {
-    const across = tilesAcross(level.width)
-    const count = tileCount(level.width, level.height)
-    const seen = new Uint8Array(count)
-    for (let i = 0; i < level.part.length; i++)
-      if (parts.has(level.part[i]!))
-        seen[Math.floor(Math.floor(i / level.width) / TILE) * across + Math.floor((i % level.width) / TILE)] = 1
-    const tiles = Array.from({ length: count }, (_, i) => i)
-    const near = tiles.filter(i => seen[i])
-    return {
-      order: Int32Array.from([...near, ...tiles.filter(i => !seen[i])]),
-      first: near.length,
-      parts: Uint8Array.from({ length: world!.geometry.partNames.length }, (_, i) => (parts.has(i) ? 1 : 0)),
-    }
   }
 
   return {
@@ -438,69 +385,13 @@ export function createSession(
       return paused
     },
     /** Part under a pixel, from the first pass; −1 for none. */
-    partAt(x: number, y: number): number {
-      if (!film || x < 0 || y < 0 || x >= film.width || y >= film.height) return -1
-      return film.part[Math.floor(y) * film.width + Math.floor(x)]!
-    },
+    partAt: (x: number, y: number) => partAt(film, x, y),
     /** Mean of the passes at a pixel, linear Rec.709; undefined before its first pass. */
-    pixelAt(x: number, y: number): number[] | undefined {
-      if (!film || x < 0 || y < 0 || x >= film.width || y >= film.height) return undefined
-      const passes = tilePasses(film, Math.floor(y / TILE) * tilesAcross(film.width) + Math.floor(x / TILE), epoch)
-      const o = (Math.floor(y) * film.width + Math.floor(x)) * 3
-      return passes > 0 ? [0, 1, 2].map(k => film!.sum[o + k]! / passes) : undefined
-    },
-    /** Mean of the passes so far, linear Rec.709; undefined before the first full pass. */
-    picture(): { width: number; height: number; rgb: Float32Array; passes: number } | undefined {
-      if (!film) return undefined
-      let passes = Infinity
-      const { width, height } = film
-      const rgb = new Float32Array(width * height * 3)
-      for (let t = 0; t < tileCount(width, height); t++) {
-        lockTile(film, t)
-        remixTile(film, t)
-        const n = tilePasses(film, t, epoch)
-        const { x0, y0, w, h } = tileBox(width, height, t)
-        for (let y = y0; y < y0 + h; y++)
-          for (let o = (y * width + x0) * 3; o < (y * width + x0 + w) * 3; o++) rgb[o] = film.sum[o]! / n
-        unlockTile(film, t)
-        if (n === 0) return undefined
-        passes = Math.min(passes, n)
-      }
-      return { width, height, rgb, passes }
-    },
-    /** Small picture of a program on a part: the mean of four passes. @param from first of the passes */
-    swatch(
-      program: Program,
-      textures: (Texture | null)[],
-      part: number,
-      view: Camera,
-      size: number,
-      from = 0,
-    ): Promise<Float32Array> {
-      const id = nextAnswer++
-      return new Promise(resolve => {
-        answers.set(id, resolve)
-        workers[id % workers.length]!.postMessage({
-          kind: 'swatch',
-          request: { id, program, textures, part, camera: cameraFrame(view, 1, 1), size, from, passes: 4 },
-        } satisfies ToWorker)
-      })
-    },
-    /** Values of programs along a line of rays. */
-    profile(
-      programs: { program: Program; textures: (Texture | null)[] }[],
-      rays: Float64Array,
-      part: number,
-    ): Promise<ProfileAnswer> {
-      const id = nextAnswer++
-      return new Promise(resolve => {
-        profiles.set(id, resolve)
-        workers[id % workers.length]!.postMessage({
-          kind: 'profile',
-          request: { id, programs, rays, part },
-        } satisfies ToWorker)
-      })
-    },
+    pixelAt: (x: number, y: number) => pixelAt(film, epoch, x, y),
+    /** Mean of the passes so far; undefined before the first full pass. */
+    picture: () => meanPicture(film, epoch),
+    swatch: questions.swatch,
+    profile: questions.profile,
     stop(): void {
       stopWatching()
       for (const w of workers) w.terminate()

@@ -1,7 +1,5 @@
 import equal from 'fast-deep-equal/es6'
 import { defineStore } from 'pinia'
-import type { Picture } from '../../core/formats/pictures/picture'
-import { ASSET } from '../../core/network/asset'
 import { atTime, compileNetwork, type Program } from '../../core/network/compile'
 import type { Element } from '../../core/network/document'
 import type { Texture } from '../../core/network/texture'
@@ -24,7 +22,6 @@ import type { Region } from '../renderer/region'
 import { createSession, type RenderSession } from '../renderer/session'
 import type { DrawnReport } from '../renderer/messages'
 import { useBench } from './bench'
-import { api } from '../composables/api'
 
 /** What is shown as neutral: the white of a colour temperature, or a linear colour that was picked. */
 export type White = { kelvin: number } | { picked: number[] }
@@ -54,7 +51,13 @@ export const useStage = defineStore('stage', () => {
   const probing = ref(false)
   /** Pictures that have arrived: what samples networks asks again. */
   const loaded = ref(0)
-  const pictures = new Map<string, Picture | 'loading' | 'missing'>()
+  const { picture, isMissing } = useAssetPictures(
+    () => loader,
+    came => {
+      loaded.value++
+      if (came) void sync()
+    },
+  )
   const textureCache = new Map<string, Texture>()
   const compiled = new WeakMap<Element, Map<string, Program>>()
   let sent: { keys: string; shapes: string[]; geometry: Geometry } | null = null
@@ -108,33 +111,6 @@ export const useStage = defineStore('stage', () => {
     drawn.value = null
   }
 
-  /** Decoded picture of an asset; begins loading it when it is not there yet. */
-  function picture(file: string): Picture | undefined {
-    const hash = ASSET.exec(file)?.[1]
-    if (!hash) return undefined
-    const known = pictures.get(hash)
-    if (known && typeof known === 'object') return known
-    if (!known && loader) {
-      pictures.set(hash, 'loading')
-      const l = loader
-      api
-        .asset(hash)
-        .then(bytes => l.picture(bytes))
-        .then(
-          p => {
-            pictures.set(hash, p)
-            loaded.value++
-            void sync()
-          },
-          () => {
-            pictures.set(hash, 'missing')
-            loaded.value++
-          },
-        )
-    }
-    return undefined
-  }
-
   /** Compiles a document's material, or one node of it; compiled once for each document. */
   function program(document: Element, material: string | undefined, node?: string): Program {
     const key = node !== undefined ? 'node:' + node : 'material:' + (material ?? '')
@@ -158,10 +134,6 @@ export const useStage = defineStore('stage', () => {
     return known.document
   }
 
-  const isMissing = (file: string): boolean => {
-    const hash = ASSET.exec(file)?.[1]
-    return !hash || pictures.get(hash) === 'missing'
-  }
   const textures = (p: Program) => texturesFor(p, picture, textureCache)
 
   let syncing: Promise<void> | null = null
@@ -342,10 +314,10 @@ export const useStage = defineStore('stage', () => {
     session.value?.setRegion(r)
     look()
   })
-  /** Whether the light rig is open for changes over the picture. */
-  const lightsOpen = ref(false)
-  const lensOpen = ref(false)
-  const curvesOpen = ref(false)
+  /** Name of the panel that lies over the picture, see `components/panels`; null for none. */
+  const panel = ref<string | null>(null)
+  /** Whether the light rig is open for changes. */
+  const lightsOpen = computed(() => panel.value === 'lights')
   /**
    * Number of the panel of the rig whose fields are shown, and where the model's middle is, which panels stand
    * about.
@@ -357,12 +329,6 @@ export const useStage = defineStore('stage', () => {
   })
   /** Number of the light shown alone: a panel, then the environment, then what parts send out. */
   const lightAlone = ref<number | null>(null)
-  // they stand in the same place
-  const panels = [lightsOpen, lensOpen, curvesOpen]
-  for (const p of panels)
-    watch(p, on => {
-      if (on) for (const q of panels) if (q !== p) q.value = false
-    })
   watch(lightsOpen, on => {
     if (on) session.value?.keepLightsApart()
     else lightAlone.value = null
@@ -404,9 +370,8 @@ export const useStage = defineStore('stage', () => {
     look: lookAt,
     region,
     aiming,
+    panel,
     lightsOpen,
-    lensOpen,
-    curvesOpen,
     panelShown,
     middle,
     closed,

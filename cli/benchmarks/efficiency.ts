@@ -1,6 +1,6 @@
 import { readyLights } from '../../core/light/ready'
 import { createLights } from '../../core/light/create-lights'
-import { type Lights } from '../../core/light/lights'
+import type { Lights } from '../../core/light/lights'
 import { rigSchema, type Rig } from '../../core/scene/rig'
 import { rigs } from '../../core/scene/rigs'
 import { quad } from '../../core/mesh/quad'

@@ -12,8 +12,7 @@ import { readyLights } from './ready'
 import { rigSchema, type Rig } from '../scene/rig'
 import { sampleLight, visibility, weighLights } from './draw-light'
 import { panelDensity } from './meet-panel'
-import { lit } from './memory'
-import { drawnEmitter } from './memory'
+import { lit, drawnEmitter } from './memory'
 import { emitterDensity, emittersWeight } from './sample-emitters'
 
 const floor = quad('floor', [-3, 0, 3, 3, 0, 3, 3, 0, -3, -3, 0, -3])

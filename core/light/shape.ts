@@ -30,7 +30,10 @@ export interface LightShape {
   hit(p: Float64Array, o: number, origin: Float64Array, direction: Float64Array, at: number): boolean
   /** Share of its radiance that leaves where a ray met it last. */
   fade(p: Float64Array, o: number): number
-  /** A point of it by two draws, as a way from `point` into `toLight`; lit.distance is how far. @returns false where that side does not shine */
+  /**
+   * A point of it by two draws, as a way from `point` into `toLight`; lit.distance is how far.
+   * @returns false where that side does not shine
+   */
   aim(p: Float64Array, o: number, point: Float64Array, draw: Float64Array): boolean
 }
 

@@ -8,7 +8,7 @@
  */
 import type { Geometry } from '../scene/geometry'
 import { partAt } from '../scene/part-places'
-import { type RayBatch } from '../trace/ray-batch'
+import type { RayBatch } from '../trace/ray-batch'
 import { castAny, castClosest, createRayBatch } from '../trace/cast'
 import { loadTriangle, triangle } from '../trace/triangle'
 import { emissionLight, lightCount, type Lights } from './lights'

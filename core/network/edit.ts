@@ -3,7 +3,7 @@
  * shared between the two. An edit that cannot be done throws {@link EditError} with the reason in words for the
  * artist.
  */
-import { type NodeDefinition } from '../nodes/definition'
+import type { NodeDefinition } from '../nodes/definition'
 import { definitionsOf, matchDefinition, outputTypeOf } from '../nodes/definitions'
 import { childNamed, element, findElement, inputOf, isNode, nameOf, type Element } from './document'
 import { wireBetween } from '../nodes/types'

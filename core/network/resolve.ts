@@ -3,7 +3,7 @@
  * nodegraphs inlined, cycles found. Nothing is thrown for a faulty node: it is replaced by the default of the
  * input it feeds, and the fault is listed.
  */
-import { type InputDefinition, type NodeDefinition } from '../nodes/definition'
+import type { InputDefinition, NodeDefinition } from '../nodes/definition'
 import { matchDefinition, outputTypeOf, definitionsOf } from '../nodes/definitions'
 import { childNamed, type Element, inputOf, isNode, nameOf } from './document'
 import { isValueType, parseValue, unitScale } from '../nodes/types'

@@ -1,5 +1,5 @@
 /** What a thread traces with. */
-import { type RayBatch } from '../trace/ray-batch'
+import type { RayBatch } from '../trace/ray-batch'
 import { createRayBatch } from '../trace/cast'
 import { BATCH } from './film'
 import { createProbes, type Probes } from './probes'

@@ -8,8 +8,7 @@
  * to skip nodes behind the hit (+8 %); flags joined with & instead of branches. Eight children a node are for the
  * kernel; see docs/performance.md for both.
  */
-import { GREATEST, LINKS, NODE_WORDS, placeWord, WIDTH, type Hierarchy } from './hierarchy'
-import { type Instances } from './hierarchy'
+import { GREATEST, LINKS, NODE_WORDS, placeWord, WIDTH, type Hierarchy, type Instances } from './hierarchy'
 import { COPIES, INSTANCE_LINKS, INSTANCE_WORDS, MOVED, ROOT } from './instances'
 import type { RayBatch } from './ray-batch'
 import { batchInMemory, castByKernel } from './kernel'

@@ -2,7 +2,7 @@
 import { acescgToRec709, decodeSRGB } from '../colour/rgb'
 import type { Picture } from '../formats/pictures/picture'
 import { createLights } from '../light/create-lights'
-import { type Lights } from '../light/lights'
+import type { Lights } from '../light/lights'
 import type { Rig } from '../scene/rig'
 
 type Floats = { width: number; height: number; data: Float32Array }

@@ -1,4 +1,4 @@
-/** The switches over all shapes of lights, by scripts/write-dispatch.mjs; those that were registered are the default. */
+/** The switches over all shapes of lights, by scripts/write-dispatch.mjs; what was registered is the default. */
 import { SHAPE } from '../../scene/shape-kinds'
 import { registeredShape, type LightShape } from '../shape'
 import * as ball from './ball'
@@ -6,11 +6,7 @@ import * as disc from './disc'
 import * as rectangle from './rectangle'
 
 /** Those of the list, by number. */
-const LISTED: readonly LightShape[] = [
-  rectangle,
-  disc,
-  ball,
-]
+const LISTED: readonly LightShape[] = [rectangle, disc, ball]
 
 /** One of them by the number of its kind. */
 export const lightShapeOfKind = (kind: number): LightShape => LISTED[kind] ?? registeredShape(kind)
@@ -41,7 +37,14 @@ export function sampleShape(kind: number, p: Float64Array, o: number, S: Float64
   }
 }
 
-export function densityOfShape(kind: number, p: Float64Array, o: number, origin: Float64Array, direction: Float64Array, at: number): void {
+export function densityOfShape(
+  kind: number,
+  p: Float64Array,
+  o: number,
+  origin: Float64Array,
+  direction: Float64Array,
+  at: number,
+): void {
   switch (kind) {
     case SHAPE.rectangle:
       return rectangle.density(p, o, origin, direction, at)
@@ -54,7 +57,14 @@ export function densityOfShape(kind: number, p: Float64Array, o: number, origin:
   }
 }
 
-export function hitShape(kind: number, p: Float64Array, o: number, origin: Float64Array, direction: Float64Array, at: number): boolean {
+export function hitShape(
+  kind: number,
+  p: Float64Array,
+  o: number,
+  origin: Float64Array,
+  direction: Float64Array,
+  at: number,
+): boolean {
   switch (kind) {
     case SHAPE.rectangle:
       return rectangle.hit(p, o, origin, direction, at)

@@ -1,6 +1,5 @@
 /** What rectangles and discs share: a plane that shines on one side. */
-import { memory } from '../memory'
-import { lit } from '../memory'
+import { lit, memory } from '../memory'
 import { PANEL } from '../slots'
 
 const { met, toLight } = memory

@@ -11,8 +11,8 @@ import { aimFlat, densityFlat, hitFlat, sampleFlat, setRadiance, weighFlat } fro
 const { met } = memory
 const text = (file: string) => readFileSync(new URL(file, import.meta.url), 'utf8')
 
-it('the switches are those of the list', () =>
-  expect(text('./dispatch.ts')).toBe(dispatchText('shapes', text('../../scene/shape-kinds.ts'))))
+it('the switches are those of the list', async () =>
+  expect(text('./dispatch.ts')).toBe(await dispatchText('shapes', text('../../scene/shape-kinds.ts'))))
 
 it('a shape that is registered from outside lights a floor as its solid angle says', () => {
   /** Where the hole of a ring ends, in half edges. */

@@ -1,4 +1,4 @@
-/** The switches over all lobes, by scripts/write-dispatch.mjs; those that were registered are the default. */
+/** The switches over all lobes, by scripts/write-dispatch.mjs; what was registered is the default. */
 import { KIND } from './kinds'
 import { registeredLobe, type Lobe } from '../lobe'
 import * as againDiffuse from './again-diffuse'

@@ -17,8 +17,8 @@ import { pushReflection } from './reflection'
 const { ask, facet, lobes, value } = memory
 const text = (file: string) => readFileSync(new URL(file, import.meta.url), 'utf8')
 
-it('the switches are those of the list', () =>
-  expect(text('./dispatch.ts')).toBe(dispatchText('lobes', text('./kinds.ts'))))
+it('the switches are those of the list', async () =>
+  expect(text('./dispatch.ts')).toBe(await dispatchText('lobes', text('./kinds.ts'))))
 
 describe('a lobe that is registered from outside', () => {
   /** f = (e + 2)/(2π)·cosᵉ θi: of albedo 1 from everywhere, ∫ f·cos dω = 1 (by integration). */

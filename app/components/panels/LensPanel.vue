@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { focalLength, fovOf, SENSOR } from '../../core/scene/camera'
+import { focalLength, fovOf, SENSOR } from '../../../core/scene/camera'
 
 /** The lens: focal length and sensor, aperture and what is sharp; and how bright light is shown. */
 const HELD =

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { compileMaterial } from '../../core/world/compile-material'
-import { compileNetwork, type Program } from '../../core/network/compile'
-import { specimens } from '../../core/network/specimens'
-import { COMPONENTS, linesByAngle, linesByWavelength, type Line } from '../curves/curve-lines'
+import { compileMaterial } from '../../../core/world/compile-material'
+import { compileNetwork, type Program } from '../../../core/network/compile'
+import { specimens } from '../../../core/network/specimens'
+import { COMPONENTS, linesByAngle, linesByWavelength, type Line } from '../../curves/curve-lines'
 
 /** Curves of the selected layer or of the whole stack, beside a specimen if wished. */
 const emit = defineEmits<{ close: [] }>()

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { lightNames } from '../../core/light/create-lights'
-import { MOST_PANELS, type Panel, type Rig } from '../../core/scene/rig'
-import { BACKDROP } from '../../core/scene/rigs'
-import { uniqueName } from '../../core/mesh/model'
-import { placed } from '../lights/place-panel'
-import { saveFile } from '../files/save-file'
-import { evOf } from '../words/units'
+import { lightNames } from '../../../core/light/create-lights'
+import { MOST_PANELS, type Panel, type Rig } from '../../../core/scene/rig'
+import { BACKDROP } from '../../../core/scene/rigs'
+import { uniqueName } from '../../../core/mesh/model'
+import { placed } from '../../lights/place-panel'
+import { saveFile } from '../../files/save-file'
+import { evOf } from '../../words/units'
 
 /**
  * The light rig in use: dim and turn, its environment, its panels; own rigs are kept, named, taken away and
@@ -158,7 +158,7 @@ const remove = () =>
     lights: s.rigs.find(r => r.name !== s.lights)!.name,
   }))
 async function save(): Promise<void> {
-  const { writeRig } = await import('../../core/formats/rig-file')
+  const { writeRig } = await import('../../../core/formats/rig-file')
   if (rig.value)
     saveFile(
       `${rig.value.name.replace(/[^A-Za-z0-9._-]+/g, '_')}.rig.json`,
@@ -169,7 +169,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
   const file = files?.[0]
   if (!file) return
   try {
-    const { readRig } = await import('../../core/formats/rig-file')
+    const { readRig } = await import('../../../core/formats/rig-file')
     addRig(`Lights from ${file.name}`, readRig(await file.text()))
   } catch (e) {
     say.fault(`${file.name} was not read`, messageOf(e))

@@ -1,0 +1,57 @@
+/** What the page asks render workers besides pictures of the view: one question each, answered when it is found. */
+import type { Program } from '../../core/network/compile'
+import type { Texture } from '../../core/network/texture'
+import { cameraFrame, type Camera } from '../../core/scene/camera'
+import type { FromWorker, ProfileAnswer, ToWorker } from '../../workers/protocol'
+
+export function createQuestions(workers: readonly Worker[]) {
+  const answers = new Map<number, (rgb: Float32Array) => void>()
+  const profiles = new Map<number, (a: ProfileAnswer) => void>()
+  let nextAnswer = 0
+
+  return {
+    /** Hears an answer. */
+    answered(m: FromWorker): void {
+      if (m.kind === 'swatch') {
+        answers.get(m.id)?.(m.rgb)
+        answers.delete(m.id)
+      } else if (m.kind === 'profile') {
+        profiles.get(m.id)?.(m)
+        profiles.delete(m.id)
+      }
+    },
+    /** Small picture of a program on a part: the mean of four passes. @param from first of the passes */
+    swatch(
+      program: Program,
+      textures: (Texture | null)[],
+      part: number,
+      view: Camera,
+      size: number,
+      from = 0,
+    ): Promise<Float32Array> {
+      const id = nextAnswer++
+      return new Promise(resolve => {
+        answers.set(id, resolve)
+        workers[id % workers.length]!.postMessage({
+          kind: 'swatch',
+          request: { id, program, textures, part, camera: cameraFrame(view, 1, 1), size, from, passes: 4 },
+        } satisfies ToWorker)
+      })
+    },
+    /** Values of programs along a line of rays. */
+    profile(
+      programs: { program: Program; textures: (Texture | null)[] }[],
+      rays: Float64Array,
+      part: number,
+    ): Promise<ProfileAnswer> {
+      const id = nextAnswer++
+      return new Promise(resolve => {
+        profiles.set(id, resolve)
+        workers[id % workers.length]!.postMessage({
+          kind: 'profile',
+          request: { id, programs, rays, part },
+        } satisfies ToWorker)
+      })
+    },
+  }
+}
