@@ -1,9 +1,8 @@
 import type { Element } from '../core/network/document'
 import { lathe, placed, rounded } from './lathe'
-import { material } from './network-text'
 import { box } from './solids'
 import type { SceneFiles } from '../cli/write-scene'
-import { input, surface, glass, ball, scene, type Piece } from './test-pieces'
+import { surface, glass, ball, scene, type Piece } from './test-pieces'
 
 /** A tumbler: glass with an inside, and a liquid that reaches a little into the glass. */
 function tumbler(x: number, liquid: Element): Piece[] {
