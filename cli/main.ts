@@ -3,7 +3,8 @@ import { commands } from './commands'
 import { InputError, parseOptions } from './options'
 
 /** How everything is called. */
-const help = (): string => ['wavelume demo | test | dev', ...Object.values(commands).map(c => c.usage)].join('\n')
+const help = (): string =>
+  ['wavelume demo | test [--long] | dev', ...Object.values(commands).map(c => c.usage)].join('\n')
 
 /** Runs a command. @returns the exit code: 0, 1 for findings of a strict check, or 2 for bad input */
 export async function main(args: string[]): Promise<number> {

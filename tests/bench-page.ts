@@ -34,10 +34,26 @@ export class BenchPage {
   async refined(passes: number): Promise<void> {
     await expect.poll(this.samples, { timeout: 90_000, intervals: [100] }).toBeGreaterThanOrEqual(passes)
   }
-  /** Waits until the picture has begun anew and shows a coarse or full picture. */
+  /** Waits until the picture of the last change stands, and has full passes. */
   async settled(passes = 1): Promise<void> {
-    await this.page.waitForTimeout(350)
+    await this.stands()
     await this.refined(passes)
+  }
+  /** Waits until no change is on its way to the picture. */
+  async stands(): Promise<void> {
+    await expect(this.view()).toHaveAttribute('data-busy', 'false')
+    await expect(this.view().locator('canvas').first()).toHaveAttribute('data-stands', 'yes')
+    await expect(this.view()).toHaveAttribute('data-busy', 'false')
+  }
+  /** Number of times that the picture has begun anew. */
+  epoch = async () => Number(await this.view().locator('canvas').first().getAttribute('data-epoch'))
+  /** Makes the network large, or gives its pane back, and waits until its canvas stands still. */
+  async networkLarge(): Promise<void> {
+    await this.key('n')
+    await this.networkStill()
+  }
+  async networkStill(): Promise<void> {
+    await expect(this.page.getByRole('region', { name: 'Network' })).toHaveAttribute('data-still', 'true')
   }
   async pickPart(name: string): Promise<void> {
     await this.part(name).click()

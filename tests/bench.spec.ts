@@ -231,7 +231,10 @@ test('an automated check for accessibility finds nothing, in any view and any th
     await bench.key(key)
     await expect(page.getByTestId(panel)).toBeVisible()
     if (panel === 'lights-panel') await page.getByRole('button', { name: 'Key', exact: true }).click()
-    await page.waitForTimeout(600)
+    if (panel === 'curves-panel') {
+      await expect(page.getByTestId(panel).locator('canvas').first()).toBeVisible()
+      await expect(page.getByTestId(panel)).not.toContainText('computing')
+    }
     await clean(panel)
     await bench.key(key)
   }
@@ -251,6 +254,6 @@ test('an automated check for accessibility finds nothing, in any view and any th
   await clean('frames')
   await page.goto(`${BASE}/library`)
   await expect(page.getByRole('region', { name: /Gold/ })).toBeVisible()
-  await page.waitForTimeout(1500)
+  await expect(page.getByRole('region', { name: /Gold/ }).locator('canvas')).toHaveCount(2)
   await clean('library')
 })

@@ -57,6 +57,7 @@ const KILLS: [what: 'browser' | 'server' | 'database', doing: keyof typeof DOING
 test(
   'kills of the browser, the server and the database while saving, importing and proofing leave whole ' +
     'documents and what was acknowledged',
+  { tag: '@long' },
   async ({ launchOptions }) => {
     test.setTimeout(420_000)
     let seed = 11
@@ -98,7 +99,6 @@ test(
       if (what === 'browser') await own.kill()
       else if (what === 'server') await server.kill()
       else pg('crash')
-      if (what !== 'browser') await own.page.waitForTimeout(600).catch(() => undefined)
       await own.kill()
       if (what === 'database') pg('start')
       if (what !== 'browser') {

@@ -28,10 +28,10 @@ test('lights are dimmed, tinted and seen alone without rendering again; a worker
     })
   /** Does something to the lights: samples must go on from where they were. */
   const without = async (change: () => Promise<void>) => {
-    const before = await bench.samples()
+    const before = await bench.epoch()
     await change()
-    await page.waitForTimeout(700)
-    expect(await bench.samples()).toBeGreaterThanOrEqual(before)
+    await bench.stands()
+    expect(await bench.epoch()).toBe(before)
   }
   const whole = await brightness()
   await without(() => page.getByRole('button', { name: 'Show Rim alone' }).click())
@@ -51,12 +51,14 @@ test('lights are dimmed, tinted and seen alone without rendering again; a worker
   // a worker that hangs is given up after a while, and the picture goes on
   const hung = page.workers().filter(w => w.url().includes('render'))
   expect(hung.length).toBeGreaterThan(0)
+  const given = hung[0]!.waitForEvent('close')
   void hung[0]!
     .evaluate(() => {
       for (;;);
     })
     .catch(() => undefined)
-  await page.waitForTimeout(9000)
+  await given
+  await expect.poll(() => page.workers().filter(w => w.url().includes('render')).length).toBe(hung.length)
   const then = await bench.samples()
   await bench.refined(then + 2)
 })

@@ -43,8 +43,7 @@ test(
     })
     const noise = (await page.locator('.vue-flow__node.selected').getAttribute('data-id'))!
     await act('paint', () => bench.key('Shift+N'))
-    await act('paint', () => bench.key('n'))
-    await page.waitForTimeout(700)
+    await act('paint', () => bench.networkLarge())
     await act('paint', async () => {
       await bench.card(noise).locator('.vue-flow__handle.source').hover()
       await page.mouse.down()
@@ -180,8 +179,7 @@ test(
     const cards = page.locator('.vue-flow__node')
     await expect(cards.first()).toBeVisible()
     const before = await cards.count()
-    await bench.key('n')
-    await page.waitForTimeout(600)
+    await bench.networkLarge()
     await bench.card('chips').click()
     await bench.key('Control+c')
     await bench.key('Control+v')
@@ -202,7 +200,7 @@ test(
     await expect(page.locator('.vue-flow__edge[data-id="chips>clamp.in"]')).toHaveCount(1)
     await expect(page.locator(`.vue-flow__edge[data-id="clamp>rough_edges.${input}"]`)).toHaveCount(1)
     await bench.key('Shift+N')
-    await page.waitForTimeout(500)
+    await bench.networkStill()
     const boxes = await cards.evaluateAll(all =>
       all.map(c => {
         const r = c.getBoundingClientRect()

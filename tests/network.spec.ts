@@ -22,8 +22,7 @@ test('a curve, levels with their histogram and a ramp are drawn by hand and by k
   await expect(page.getByText('Wire something into').first()).toBeVisible()
   await bench.card('speckle').dispatchEvent('click')
   await page.getByTestId('network').press('Escape')
-  await bench.key('n')
-  await page.waitForTimeout(800)
+  await bench.networkLarge()
   const from = (await bench.card('speckle').locator('.vue-flow__handle.source').boundingBox())!
   const to = (await bench.card('range').locator('.vue-flow__handle[data-handleid="in"]').boundingBox())!
   await bench.drag(
@@ -76,8 +75,7 @@ test('a curve, levels with their histogram and a ramp are drawn by hand and by k
     await page.getByLabel(`Colour of stop ${n}`).fill('#c01010')
   }
   const green = await bench.colourAt(0.41, 0.8)
-  await bench.key('n')
-  await page.waitForTimeout(800)
+  await bench.networkLarge()
   const out = (await bench.card('ramp').locator('.vue-flow__handle.source').boundingBox())!
   const colour = (await bench
     .card('enamel')
@@ -103,8 +101,7 @@ test(
     await bench.open('Skerry lantern')
     await bench.layer('Enamel').click()
     const green = await bench.colourAt(0.41, 0.8)
-    await bench.key('n')
-    await page.waitForTimeout(800)
+    await bench.networkLarge()
     await bench.card('fine').click()
     await bench.card('speckle').click({ modifiers: ['Control'] })
     await bench.card('enamel_colour').click({ modifiers: ['Control'] })
@@ -145,8 +142,7 @@ test(
     await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), green)).toBeGreaterThan(25)
     await bench.settled(6)
     const yellow = await bench.colourAt(0.41, 0.8)
-    await bench.key('n')
-    await page.waitForTimeout(500)
+    await bench.networkLarge()
 
     // closed it is one card; by keys it opens and is taken apart
     await page.getByRole('button', { name: 'Close the group group' }).click()
@@ -164,8 +160,7 @@ test(
     await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), yellow)).toBeLessThan(14)
 
     // surfaces stay outside, in words
-    await bench.key('n')
-    await page.waitForTimeout(500)
+    await bench.networkLarge()
     await bench.card('enamel').click()
     await bench.key('Shift+G')
     await expect(page.getByText('surfaces stay outside groups').first()).toBeVisible()

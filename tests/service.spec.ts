@@ -102,10 +102,20 @@ test('asked to end, the server answers what is under way and lets go of the data
   await server.start()
   const { body } = await json('/api/projects', 'POST', { name: 'Ending', state: state(1) })
   const id = (body as { id: string }).id
-  const saving = json(`/api/projects/${id}/versions`, 'POST', { base: 1, state: state(2) })
-  await new Promise(r => setTimeout(r, 30))
+  // the server has said that it takes the request: then it is told to end, and only then the rest is sent
+  const saving = request(`${BASE}/api/projects/${id}/versions`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', 'expect': '100-continue' },
+  })
+  const answered = new Promise<number>((resolve, reject) => {
+    saving.on('response', r => resolve(r.resume().statusCode!))
+    saving.on('error', reject)
+  })
+  saving.flushHeaders()
+  await new Promise(resolve => saving.on('continue', resolve))
   const ended = server.end()
-  expect((await saving).status).toBeLessThan(300)
+  saving.end(JSON.stringify({ base: 1, state: state(2) }))
+  expect(await answered).toBeLessThan(300)
   const lines = (await ended)
     .trim()
     .split('\n')

@@ -93,12 +93,14 @@ test(
     await page.mouse.down()
     let restarts = 0
     for (let i = 1; i <= 6; i++) {
+      const before = await bench.epoch()
       await page.mouse.move(at.x + 8 + i * 8, at.y + at.height / 2)
-      await page.waitForTimeout(260)
-      if ((await bench.samples()) === 0) restarts++
+      await expect.poll(bench.epoch).toBeGreaterThan(before)
+      await bench.stands()
+      restarts++
     }
     await page.mouse.up()
-    expect(restarts).toBeGreaterThan(2)
+    expect(restarts).toBe(6)
 
     await page.getByRole('button', { name: 'Take out' }).click()
     await expect(bench.layer('Clear coat')).toHaveCount(0)
@@ -125,8 +127,7 @@ test('4 drop an image on a colour, add noise, wire it, tap a node, undo and do a
   await expect(page.locator('.vue-flow__node.selected')).toHaveCount(1)
   const added = (await page.locator('.vue-flow__node.selected').getAttribute('data-id'))!
   expect(added).toMatch(/^noise/)
-  await bench.key('n') // the network large, to reach both ends
-  await page.waitForTimeout(500)
+  await bench.networkLarge() // to reach both ends
   await page.locator('.vue-flow__node').first().waitFor()
   const source = bench.card(added).locator('.vue-flow__handle.source')
   const target = bench.card('edge_wear').locator('.vue-flow__handle[data-handleid="radius"]')

@@ -14,7 +14,8 @@ export interface NetworkActions {
   ungroupPicked(): void
   openPicked(): void
   removeSelected(): void
-  fit(): void
+  /** Shows all of the network. @param delay until the pane has its size, ms */
+  fit(delay: number): Promise<void>
 }
 
 /** Panes and dialogs that actions reach. */
@@ -100,7 +101,7 @@ export function useBenchActions(panes: BenchPanes, stills: ReturnType<typeof use
   /** Makes the network large and shows all of it, or gives its pane back. */
   function networkLarge(): void {
     panes.large.value = panes.large.value === 'network' ? 'none' : 'network'
-    if (panes.large.value === 'network') setTimeout(() => void panes.network.value?.fit(), 220)
+    if (panes.large.value === 'network') void panes.network.value?.fit(220)
   }
 
   return {

@@ -120,17 +120,25 @@ watch([() => bench.document, () => bench.faults], () => {
     rebuild()
   }, 150)
 })
-const fitAll = (within: object = {}) => flow.fitView({ padding: 0.08, maxZoom: 1, ...within })
+/** How many fits of the canvas are still to come or under way. */
+const fitting = ref(0)
+/** Shows all of the network, once what was laid out anew has its sizes. @param delay ms */
+async function fitSoon(delay: number, within: object = {}): Promise<void> {
+  fitting.value++
+  await new Promise(resolve => setTimeout(resolve, delay))
+  await flow.fitView({ padding: 0.08, maxZoom: 1, ...within })
+  fitting.value--
+}
 watch(
   () => bench.materialKey,
   () => {
-    nextTick(() => setTimeout(() => void fitAll({ minZoom: 0.72 }), 60))
+    void fitSoon(60, { minZoom: 0.72 })
   },
 )
 flow.onNodesInitialized(() => {
   if (!fitted) {
     fitted = true
-    void fitAll({ minZoom: 0.72 })
+    void fitSoon(0, { minZoom: 0.72 })
   }
 })
 let fitted = false
@@ -260,7 +268,7 @@ function pickedWire(): { target: string; input: string } | undefined {
   return e?.targetHandle ? { target: e.target, input: e.targetHandle } : undefined
 }
 function tidyUp(): void {
-  if (bench.edit('Tidy the network', tidy)) setTimeout(() => void fitAll(), 260)
+  if (bench.edit('Tidy the network', tidy)) void fitSoon(260)
 }
 const picked = () => [
   ...new Set([...flow.getSelectedNodes.value.map(n => n.id), ...(bench.node !== null ? [bench.node] : [])]),
@@ -326,7 +334,7 @@ defineExpose({
   ungroupPicked,
   openPicked,
   removeSelected,
-  fit: () => fitAll(),
+  fit: fitSoon,
 })
 const cost = computed(() => {
   const d = bench.document
@@ -335,7 +343,7 @@ const cost = computed(() => {
 </script>
 
 <template>
-  <section class="pane" aria-label="Network">
+  <section class="pane" aria-label="Network" :data-still="fitting === 0 && !moving">
     <div class="head">
       <b>Network</b>
       <span

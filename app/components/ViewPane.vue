@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { dolly, orbit, pan } from '../camera/orbit'
 import { follow } from '../input/follow'
+import { valuesWaiting } from '../renderer/paced'
 import { regionBetween, type Region } from '../renderer/region'
 import { useAiming } from '../view/useAiming'
 import { usePixelProbe } from '../view/usePixelProbe'
@@ -189,6 +190,7 @@ const stillStyle = computed(() =>
       role="group"
       aria-label="View"
       data-testid="view"
+      :data-busy="stage.busy || valuesWaiting > 0"
       @pointerdown="down"
       @pointermove="move"
       @pointerup="up"

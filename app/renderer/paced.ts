@@ -1,9 +1,16 @@
+import { shallowRef } from 'vue'
+
 /** Longest that a value of a drag waits for the picture of the one before, ms. */
 const PATIENCE = 45
 
 /** Calls that wait for the picture. */
 const waiting = new Set<() => void>()
 let stands = true
+/** How many values wait. */
+export const valuesWaiting = shallowRef(0)
+const count = () => {
+  valuesWaiting.value = waiting.size
+}
 
 /** Says that the picture of the last value stands: what waits for it comes now. */
 export function pictureStands(): void {
@@ -24,6 +31,7 @@ export function paced<A extends unknown[]>(run: (...args: A) => void): (...args:
   const now = () => {
     clearTimeout(late)
     waiting.delete(now)
+    count()
     sent = performance.now()
     stands = false
     run(...last)
@@ -37,6 +45,7 @@ export function paced<A extends unknown[]>(run: (...args: A) => void): (...args:
       return
     }
     waiting.add(now)
+    count()
     late = setTimeout(now, wait)
   }
 }

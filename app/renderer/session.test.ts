@@ -54,7 +54,7 @@ function begun() {
   const denoise = [new Listener<DisplayMessage>()]
   const stands = vi.fn()
   const drawn = vi.fn()
-  const canvas = { transferControlToOffscreen: () => ({}) } as unknown as HTMLCanvasElement
+  const canvas = { dataset: {}, transferControlToOffscreen: () => ({}) } as unknown as HTMLCanvasElement
   const s = createSession(canvas, { render, display, denoise } as unknown as Parameters<typeof createSession>[1], {
     stands,
     drawn,

@@ -40,6 +40,11 @@ export function createSession(
 ) {
   const control = new Int32Array(shared(CONTROL.size * 4))
   const threads = workers.length
+  /** Says on the canvas, for tests and readers, which epoch is under way and whether its picture stands. */
+  const say = (stands: boolean) => {
+    canvas.dataset.epoch = String(epoch)
+    canvas.dataset.stands = stands ? 'yes' : 'no'
+  }
   const offscreen = canvas.transferControlToOffscreen()
   display.postMessage({ kind: 'canvas', canvas: offscreen }, [offscreen])
   let film: Film | undefined
@@ -96,7 +101,10 @@ export function createSession(
     if (d.epoch === epoch && (partial || d.level >= 0 || d.passes > 0)) {
       coarseDone = true
       if (pending !== undefined) begin()
-      else events.stands()
+      else {
+        say(true)
+        events.stands()
+      }
     }
     if (d.level >= 0 || d.passes > 0) events.drawn(d)
   }
@@ -187,6 +195,7 @@ export function createSession(
     onlyMoved &&= moves
     if (parts === null) changed = null
     else if (changed) for (const p of parts) changed.add(p)
+    canvas.dataset.stands = 'no'
     if (pending !== undefined) return
     const wait = lastChange + PATIENCE - performance.now()
     if (!coarseDone && wait > 0) pending = setTimeout(begin, wait)
@@ -222,6 +231,7 @@ export function createSession(
         )
     }
     epoch++
+    say(false)
     const now = performance.now()
     const held = drags && now - lastChange < 400
     lastChange = now

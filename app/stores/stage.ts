@@ -47,6 +47,8 @@ export const useStage = defineStore('stage', () => {
   const paused = ref(false)
   const failure = ref('')
   const waiting = ref('')
+  /** Whether a change is on its way to the workers. */
+  const busy = ref(false)
   /** Whether values are read under the pointer. */
   const probing = ref(false)
   /** Pictures that have arrived: what samples networks asks again. */
@@ -141,6 +143,7 @@ export const useStage = defineStore('stage', () => {
   /** Brings the workers in step with the bench. Calls while one is under way are folded into one more. */
   function sync(): Promise<void> {
     again = true
+    busy.value = true
     return (syncing ??= (async () => {
       try {
         while (again) {
@@ -151,6 +154,7 @@ export const useStage = defineStore('stage', () => {
         failure.value = `The model could not be shown: ${messageOf(e)}`
       } finally {
         syncing = null
+        busy.value = false
       }
     })())
   }
@@ -295,9 +299,14 @@ export const useStage = defineStore('stage', () => {
     }
   }
 
+  const shown = () => [bench.state, bench.tap, bench.layerAlone, bench.partAlone] as const
+  watch(shown, () => void sync())
   watch(
-    () => [bench.state, bench.tap, bench.layerAlone, bench.partAlone] as const,
-    () => void sync(),
+    shown,
+    () => {
+      busy.value = true
+    },
+    { flush: 'sync' },
   )
   /** How pictures are looked at: on the screen, in stills and in what is exported as PNG. */
   /**
@@ -382,6 +391,7 @@ export const useStage = defineStore('stage', () => {
     paused,
     failure,
     waiting,
+    busy,
     open,
     start,
     stop,

@@ -21,6 +21,9 @@ import { materialsOfMtl } from './models/mtl'
 import { readObj } from './models/obj'
 import { readPly, writePly } from './models/ply'
 
+/** Damaged files of each kind; many more where the long tests run. */
+const SEEDS = process.env.WAVELUME_LONG ? 3000 : 100
+
 const model = { parts: [sphere('Ball', 1, 6, 8), sphere('Cube', 0.5, 4, 5, [2, 0, 0])] }
 const noise = (n: number) => Uint8Array.from({ length: n }, (_, i) => (i * 7919 + (i >> 3) * 104729) & 255)
 const obj = model.parts
@@ -162,7 +165,7 @@ describe('damaged files', () => {
     async ({ sample, read }) => {
       const good = await sample()
       await read(good)
-      for (let seed = 0; seed < 100; seed++) {
+      for (let seed = 0; seed < SEEDS; seed++) {
         const bad = mutate(good, seed)
         const start = performance.now()
         try {
