@@ -44,7 +44,7 @@ export function parseOptions(args: string[], flags: string[] = ['json', 'strict'
       if (!Number.isFinite(n) || n < low || n > high)
         throw new InputError(
           `--${name} must be a number${
-            low > -Infinity ? ` from ` + `${low}` : ''
+            low > -Infinity ? ` from ${low}` : ''
           }${high < Infinity ? ` to ${high}` : ''}, not "${t}"`,
         )
       return n

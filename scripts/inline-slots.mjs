@@ -22,7 +22,7 @@ const slots = new Map(files.flatMap(f => slotsOf(readFileSync(join(core, f), 'ut
 export const inlineSlots = code =>
   code.replace(/(?<![\w.$])([A-Z_]{2,})\.([a-zA-Z]\w*)(?![\w(])/g, (text, name, key) => {
     const number = slots.get(`${name}.${key}`)
-    return number === undefined || !new RegExp(`import \\{[^}]*\\b${name}\\b[^}]*\\} ` + `from`).test(code)
+    return number === undefined || !new RegExp(`import \\{[^}]*\\b${name}\\b[^}]*\\} from`).test(code)
       ? text
       : String(number)
   })

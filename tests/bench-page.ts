@@ -47,6 +47,18 @@ export class BenchPage {
   }
   /** Number of times that the picture has begun anew. */
   epoch = async () => Number(await this.view().locator('canvas').first().getAttribute('data-epoch'))
+  /** Parts under a grid of spots of the picture, as the pointer is told; empty where there is none. */
+  async seen(): Promise<string[]> {
+    const box = (await this.view().boundingBox())!
+    const parts: string[] = []
+    for (let y = 1; y < 6; y++)
+      for (let x = 1; x < 8; x++) {
+        await this.page.mouse.move(box.x + (box.width * x) / 8, box.y + (box.height * y) / 6)
+        const tag = this.page.getByTestId('probe')
+        parts.push((await tag.isVisible()) ? (await tag.textContent())! : '')
+      }
+    return parts
+  }
   /** Makes the network large, or gives its pane back, and waits until its canvas stands still. */
   async networkLarge(): Promise<void> {
     await this.key('n')

@@ -5,82 +5,76 @@ import { BASE, serveTests } from './server'
 
 serveTests(test)
 
-test(
-  'layers are thickened, doubled, moved and shown alone by mouse and by keys; A–A is dragged on the ' + 'model',
-  async ({ page }) => {
-    const bench = new BenchPage(page)
-    const titles = () =>
-      page.locator('button[data-layer]').evaluateAll(all => all.map(b => b.getAttribute('title')))
-    await bench.open('Skerry lantern')
-    const before = await titles()
-    expect(before).toEqual(['Edge wear', 'Chipped to the primer', 'Enamel', 'Primer', 'Steel, raw stock'])
+test('layers are thickened, doubled, moved and shown alone by mouse and by keys; A–A is dragged on the model', async ({
+  page,
+}) => {
+  const bench = new BenchPage(page)
+  const titles = () => page.locator('button[data-layer]').evaluateAll(all => all.map(b => b.getAttribute('title')))
+  await bench.open('Skerry lantern')
+  const before = await titles()
+  expect(before).toEqual(['Edge wear', 'Chipped to the primer', 'Enamel', 'Primer', 'Steel, raw stock'])
 
-    // an interface dragged upwards makes the layer thicker, by as much as the scale says
-    const surface = page.locator('[data-interface="enamelled"]')
-    const at = (await surface.boundingBox())!
-    await bench.drag({ x: at.x + 60, y: at.y + at.height / 2 }, { x: at.x + 60, y: at.y + at.height / 2 - 40 })
-    const thickness = bench.property('thickness').getByLabel('Thickness', { exact: true })
-    await expect.poll(async () => parseFloat(await thickness.inputValue())).toBeGreaterThan(150)
-    await bench.key('Control+z')
-    await expect(thickness).toHaveValue('120 µm')
-    await surface.focus()
-    await page.keyboard.press('ArrowUp')
-    await expect(thickness).toHaveValue('126 µm')
-    await bench.key('Control+z')
+  // an interface dragged upwards makes the layer thicker, by as much as the scale says
+  const surface = page.locator('[data-interface="enamelled"]')
+  const at = (await surface.boundingBox())!
+  await bench.drag({ x: at.x + 60, y: at.y + at.height / 2 }, { x: at.x + 60, y: at.y + at.height / 2 - 40 })
+  const thickness = bench.property('thickness').getByLabel('Thickness', { exact: true })
+  await expect.poll(async () => parseFloat(await thickness.inputValue())).toBeGreaterThan(150)
+  await bench.key('Control+z')
+  await expect(thickness).toHaveValue('120 µm')
+  await surface.focus()
+  await page.keyboard.press('ArrowUp')
+  await expect(thickness).toHaveValue('126 µm')
+  await bench.key('Control+z')
 
-    // a copy on top, moved under the primer by dragging its label, and back up by keys
-    await bench.layer('Enamel').click()
-    await bench.key('d')
-    await expect(bench.layer('Enamel 2')).toBeVisible()
-    const label = (await bench.layer('Enamel 2').boundingBox())!
-    const primer = (await bench.layer('Steel, raw stock').boundingBox())!
-    await bench.drag({ x: label.x + 20, y: label.y + 10 }, { x: primer.x + 20, y: primer.y + 8 }, 12)
-    await expect
-      .poll(async () => (await titles()).indexOf('Enamel 2'))
-      .toBe((await titles()).indexOf('Primer') + 1)
-    await bench.layer('Enamel 2').focus()
-    await page.keyboard.press('Alt+ArrowUp')
-    await expect
-      .poll(async () => (await titles()).indexOf('Enamel 2'))
-      .toBe((await titles()).indexOf('Primer') - 1)
-    await bench.key('Control+z')
-    await bench.key('Control+z')
-    await bench.key('Control+z')
-    await expect.poll(titles).toEqual(before)
+  // a copy on top, moved under the primer by dragging its label, and back up by keys
+  await bench.layer('Enamel').click()
+  await bench.key('d')
+  await expect(bench.layer('Enamel 2')).toBeVisible()
+  const label = (await bench.layer('Enamel 2').boundingBox())!
+  const primer = (await bench.layer('Steel, raw stock').boundingBox())!
+  await bench.drag({ x: label.x + 20, y: label.y + 10 }, { x: primer.x + 20, y: primer.y + 8 }, 12)
+  await expect.poll(async () => (await titles()).indexOf('Enamel 2')).toBe((await titles()).indexOf('Primer') + 1)
+  await bench.layer('Enamel 2').focus()
+  await page.keyboard.press('Alt+ArrowUp')
+  await expect.poll(async () => (await titles()).indexOf('Enamel 2')).toBe((await titles()).indexOf('Primer') - 1)
+  await bench.key('Control+z')
+  await bench.key('Control+z')
+  await bench.key('Control+z')
+  await expect.poll(titles).toEqual(before)
 
-    // what cannot be is refused with the reason, and nothing changes
-    await bench.layer('Edge wear').focus()
-    for (let i = 0; i < 4; i++) await page.keyboard.press('Alt+ArrowDown')
-    await expect(page.getByText(/stay above it|nothing left to take away/).first()).toBeVisible()
-    while (!(await page.getByTestId('save-state').textContent())!.includes('saved')) await bench.key('Control+z')
+  // what cannot be is refused with the reason, and nothing changes
+  await bench.layer('Edge wear').focus()
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Alt+ArrowDown')
+  await expect(page.getByText(/stay above it|nothing left to take away/).first()).toBeVisible()
+  while (!(await page.getByTestId('save-state').textContent())!.includes('saved')) await bench.key('Control+z')
 
-    const green = await bench.colourAt(0.41, 0.8)
-    await bench.layer('Primer').click()
-    await bench.key('a')
-    await expect(page.getByTestId('shown')).toContainText('layer alone')
-    await bench.settled(2)
-    await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), green)).toBeGreaterThan(12)
-    await bench.key('a')
-    await bench.settled(1)
+  const green = await bench.colourAt(0.41, 0.8)
+  await bench.layer('Primer').click()
+  await bench.key('a')
+  await expect(page.getByTestId('shown')).toContainText('layer alone')
+  await bench.settled(2)
+  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), green)).toBeGreaterThan(12)
+  await bench.key('a')
+  await bench.settled(1)
 
-    // the section line: both ends move, and the drawing says how wide the cut is
-    const width = async () =>
-      parseFloat(
-        /A–A, ([\d.]+) mm/.exec((await page.getByLabel('Cross-section').first().textContent()) ?? '')?.[1] ?? '0',
-      )
-    await expect.poll(width).toBeGreaterThan(10)
-    const first = await width()
-    const end = (await page.getByTestId('section-end').boundingBox())!
-    await bench.drag(
-      { x: end.x + end.width / 2, y: end.y + end.height / 2 },
-      { x: end.x + end.width / 2 - 45, y: end.y + end.height / 2 + 4 },
+  // the section line: both ends move, and the drawing says how wide the cut is
+  const width = async () =>
+    parseFloat(
+      /A–A, ([\d.]+) mm/.exec((await page.getByLabel('Cross-section').first().textContent()) ?? '')?.[1] ?? '0',
     )
-    await expect.poll(width).toBeLessThan(first * 0.75)
-    await page.getByTestId('section-end').focus()
-    for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight')
-    await expect.poll(width).toBeGreaterThan(first * 0.75)
-  },
-)
+  await expect.poll(width).toBeGreaterThan(10)
+  const first = await width()
+  const end = (await page.getByTestId('section-end').boundingBox())!
+  await bench.drag(
+    { x: end.x + end.width / 2, y: end.y + end.height / 2 },
+    { x: end.x + end.width / 2 - 45, y: end.y + end.height / 2 + 4 },
+  )
+  await expect.poll(width).toBeLessThan(first * 0.75)
+  await page.getByTestId('section-end').focus()
+  for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight')
+  await expect.poll(width).toBeGreaterThan(first * 0.75)
+})
 
 test(
   'a test strip shows a number in steps, and a click takes one; checks find and mend; cards show their ' +
@@ -232,7 +226,7 @@ test('an automated check for accessibility finds nothing, in any view and any th
     await expect(page.getByTestId(panel)).toBeVisible()
     if (panel === 'lights-panel') await page.getByRole('button', { name: 'Key', exact: true }).click()
     if (panel === 'curves-panel') {
-      await expect(page.getByTestId(panel).locator('canvas').first()).toBeVisible()
+      await expect(page.getByTestId(panel).locator('svg').first()).toBeVisible()
       await expect(page.getByTestId(panel)).not.toContainText('computing')
     }
     await clean(panel)
@@ -254,6 +248,6 @@ test('an automated check for accessibility finds nothing, in any view and any th
   await clean('frames')
   await page.goto(`${BASE}/library`)
   await expect(page.getByRole('region', { name: /Gold/ })).toBeVisible()
-  await expect(page.getByRole('region', { name: /Gold/ }).locator('canvas')).toHaveCount(2)
+  await expect(page.getByRole('region', { name: /Gold/ }).locator('.chart svg')).toHaveCount(2)
   await clean('library')
 })

@@ -19,17 +19,24 @@ test('1 the lantern opens, refines, turns, and shows exposure, clipping and turn
 
   const box = (await bench.view().boundingBox())!
   const middle = { x: box.x + box.width / 2, y: box.y + box.height / 2 }
-  await bench.drag(middle, { x: middle.x + 120, y: middle.y - 20 })
-  await bench.settled()
-  await page.mouse.move(middle.x, middle.y)
-  await page.mouse.wheel(0, -400)
-  await bench.settled()
-  await page.keyboard.down('Shift')
-  await bench.drag(middle, { x: middle.x, y: middle.y + 60 })
-  await page.keyboard.up('Shift')
-  await bench.settled()
-  await bench.key('f')
-  await bench.settled()
+  /** Does something to the camera: the picture of before must go, and a new one stand. */
+  const turns = async (what: string, act: () => Promise<void>) => {
+    const was = await bench.seen()
+    await act()
+    await bench.settled()
+    expect(await bench.seen(), what).not.toEqual(was)
+  }
+  await turns('a drag', () => bench.drag(middle, { x: middle.x + 120, y: middle.y - 20 }))
+  await turns('the wheel', async () => {
+    await page.mouse.move(middle.x, middle.y)
+    await page.mouse.wheel(0, -400)
+  })
+  await turns('Shift-drag', async () => {
+    await page.keyboard.down('Shift')
+    await bench.drag(middle, { x: middle.x, y: middle.y + 60 })
+    await page.keyboard.up('Shift')
+  })
+  await turns('F', () => bench.key('f'))
 
   await page.getByTestId('exposure').focus()
   const before = await bench.colourAt(0.1, 0.1)
@@ -50,65 +57,64 @@ test('1 the lantern opens, refines, turns, and shows exposure, clipping and turn
   expect(foreign).toEqual([])
 })
 
-test(
-  '2–3 pick the housing, read its layers, switch one off, insert and set a coat while the picture ' + 'follows',
-  async ({ page }) => {
-    const bench = new BenchPage(page)
-    await bench.open('Skerry lantern')
-    await bench.pickPart('Bezel')
-    const box = (await bench.view().boundingBox())!
-    await page.mouse.click(box.x + box.width * 0.47, box.y + box.height * 0.84) // the housing, in the picture
-    await expect(bench.part('Housing')).toHaveAttribute('aria-pressed', 'true')
-    for (const name of ['Steel, raw stock', 'Primer', 'Enamel', 'Edge wear'])
-      await expect(bench.layer(name)).toBeVisible()
+test('2–3 pick the housing, read its layers, switch one off, insert and set a coat while the picture follows', async ({
+  page,
+}) => {
+  const bench = new BenchPage(page)
+  await bench.open('Skerry lantern')
+  await bench.pickPart('Bezel')
+  const box = (await bench.view().boundingBox())!
+  await page.mouse.click(box.x + box.width * 0.47, box.y + box.height * 0.84) // the housing, in the picture
+  await expect(bench.part('Housing')).toHaveAttribute('aria-pressed', 'true')
+  for (const name of ['Steel, raw stock', 'Primer', 'Enamel', 'Edge wear'])
+    await expect(bench.layer(name)).toBeVisible()
 
-    await bench.layer('Enamel').click()
-    await expect(bench.property('thickness').getByLabel('Thickness', { exact: true })).toHaveValue('120 µm')
-    const green = await bench.colourAt(0.41, 0.8)
-    await bench.key('h') // off
-    await bench.settled(2)
-    await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), green)).toBeGreaterThan(12)
-    await bench.key('h') // on
-    await bench.settled(2)
+  await bench.layer('Enamel').click()
+  await expect(bench.property('thickness').getByLabel('Thickness', { exact: true })).toHaveValue('120 µm')
+  const green = await bench.colourAt(0.41, 0.8)
+  await bench.key('h') // off
+  await bench.settled(2)
+  await expect.poll(async () => apart(await bench.colourAt(0.41, 0.8), green)).toBeGreaterThan(12)
+  await bench.key('h') // on
+  await bench.settled(2)
 
-    await page.locator('[data-insert="worn"]').first().click()
-    await page.getByRole('menuitem', { name: /Clear coat/ }).click()
-    await expect(bench.layer('Clear coat')).toBeVisible()
-    const thickness = bench.property('thickness').getByLabel('Thickness', { exact: true })
-    await thickness.fill('0.05 mm')
-    await thickness.press('Enter')
-    await expect(thickness).toHaveValue('50 µm')
-    await thickness.fill('40 µm')
-    await thickness.press('Enter')
-    await expect(thickness).toHaveValue('40 µm')
-    await thickness.fill('forty')
-    await thickness.press('Enter')
-    await expect(thickness).toHaveAttribute('aria-invalid', 'true')
-    await thickness.press('Escape')
+  await page.locator('[data-insert="worn"]').first().click()
+  await page.getByRole('menuitem', { name: /Clear coat/ }).click()
+  await expect(bench.layer('Clear coat')).toBeVisible()
+  const thickness = bench.property('thickness').getByLabel('Thickness', { exact: true })
+  await thickness.fill('0.05 mm')
+  await thickness.press('Enter')
+  await expect(thickness).toHaveValue('50 µm')
+  await thickness.fill('40 µm')
+  await thickness.press('Enter')
+  await expect(thickness).toHaveValue('40 µm')
+  await thickness.fill('forty')
+  await thickness.press('Enter')
+  await expect(thickness).toHaveAttribute('aria-invalid', 'true')
+  await thickness.press('Escape')
 
-    // dragging roughness: the picture restarts while the button is down
-    const slider = bench.property('coat_roughness').getByRole('slider')
-    const at = (await slider.boundingBox())!
-    await page.mouse.move(at.x + 8, at.y + at.height / 2)
-    await page.mouse.down()
-    let restarts = 0
-    for (let i = 1; i <= 6; i++) {
-      const before = await bench.epoch()
-      await page.mouse.move(at.x + 8 + i * 8, at.y + at.height / 2)
-      await expect.poll(bench.epoch).toBeGreaterThan(before)
-      await bench.stands()
-      restarts++
-    }
-    await page.mouse.up()
-    expect(restarts).toBe(6)
+  // dragging roughness: the picture restarts while the button is down
+  const slider = bench.property('coat_roughness').getByRole('slider')
+  const at = (await slider.boundingBox())!
+  await page.mouse.move(at.x + 8, at.y + at.height / 2)
+  await page.mouse.down()
+  let restarts = 0
+  for (let i = 1; i <= 6; i++) {
+    const before = await bench.epoch()
+    await page.mouse.move(at.x + 8 + i * 8, at.y + at.height / 2)
+    await expect.poll(bench.epoch).toBeGreaterThan(before)
+    await bench.stands()
+    restarts++
+  }
+  await page.mouse.up()
+  expect(restarts).toBe(6)
 
-    await page.getByRole('button', { name: 'Take out' }).click()
-    await expect(bench.layer('Clear coat')).toHaveCount(0)
-    await bench.layer('Primer').click()
-    await bench.property('base_color').getByLabel('Colour', { exact: true }).fill('#c83010')
-    await expect(bench.property('base_color')).toContainText('linear 0.58')
-  },
-)
+  await page.getByRole('button', { name: 'Take out' }).click()
+  await expect(bench.layer('Clear coat')).toHaveCount(0)
+  await bench.layer('Primer').click()
+  await bench.property('base_color').getByLabel('Colour', { exact: true }).fill('#c83010')
+  await expect(bench.property('base_color')).toContainText('linear 0.58')
+})
 
 test('4 drop an image on a colour, add noise, wire it, tap a node, undo and do again', async ({ page }) => {
   const bench = new BenchPage(page)

@@ -49,6 +49,11 @@ function send(t: number): void {
       : +(props.low + t * (props.high - props.low)).toPrecision(5),
   )
 }
+/** Forgets what was typed. */
+function leave(): void {
+  typed.value = null
+  wrong.value = false
+}
 </script>
 
 <template>
@@ -79,10 +84,7 @@ function send(t: number): void {
     @focus="($event.target as HTMLInputElement).select()"
     @input="typed = ($event.target as HTMLInputElement).value"
     @keydown.enter="enter"
-    @keydown.esc="
-      typed = null
-      wrong = false
-    "
+    @keydown.esc="leave"
     @blur="enter"
   />
 </template>

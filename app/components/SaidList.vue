@@ -1,6 +1,13 @@
 <script setup lang="ts">
+import type { Said } from '../composables/useSay'
+
 /** What was said last, at the foot of the page. */
 const { said, unsay } = useSay()
+/** Does what is offered. */
+function take({ id, offer }: Said): void {
+  offer?.run()
+  unsay(id)
+}
 </script>
 
 <template>
@@ -11,14 +18,7 @@ const { said, unsay } = useSay()
         <b>{{ s.title }}</b>
         <div v-if="s.description" class="small">{{ s.description }}</div>
       </div>
-      <button
-        v-if="s.offer"
-        class="b"
-        @click="
-          s.offer.run()
-          unsay(s.id)
-        "
-      >
+      <button v-if="s.offer" class="b" @click="take(s)">
         {{ s.offer.label }}
       </button>
       <button class="q" aria-label="Close" @click="unsay(s.id)">×</button>

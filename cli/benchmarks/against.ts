@@ -145,7 +145,7 @@ async function benchmarkAgainst(
           start(process.cwd(), scene, join(folder, 'ours.exr'), passes, threads),
         ]
         // neither is always the first
-        await inTurns(round % 2 ? runs.toReversed() : runs)
+        await inTurns(round % 2 ? [...runs].reverse() : runs)
         theirs.push((pixels * passes) / runs[0]!.seconds)
         ours.push((pixels * passes) / runs[1]!.seconds)
       }

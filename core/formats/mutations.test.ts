@@ -30,7 +30,7 @@ const obj = model.parts
   .map(
     p =>
       `o ${p.name}\n${[...p.position].reduce(
-        (t, x, i) => t + (i % 3 ? ' ' : '\nv ' + '') + x.toFixed(3),
+        (t, x, i) => t + (i % 3 ? ' ' : '\nv ') + x.toFixed(3),
         '',
       )}\n${[...p.index].reduce((t, x, i) => t + (i % 3 ? ' ' : '\nf ') + (x + 1), '')}\n`,
   )

@@ -137,7 +137,7 @@ describe('furnace', () => {
     ],
     [
       'three coats over white',
-      `${pbr({ base_color: '1, 1, ' + '1', specular_roughness: 0.2 }, 'a')}${['b', 'c', 's']
+      `${pbr({ base_color: '1, 1, 1', specular_roughness: 0.2 }, 'a')}${['b', 'c', 's']
         .map(
           (n, i) => `<wl_coat_over name="${n}" type="surfaceshader">
         <input name="base" type="surfaceshader" nodename="${['a', 'b', 'c'][i]}"/>

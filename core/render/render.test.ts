@@ -236,7 +236,7 @@ describe('every picture converges to the plain integrator', () => {
       materialOf(
         mtlx(
           `${pbr(
-            { base_color: '0.1, 0.5, ' + '0.4', specular_roughness: 0.6 },
+            { base_color: '0.1, 0.5, 0.4', specular_roughness: 0.6 },
             'a',
           )}<wl_coat_over name="s" type="surfaceshader">
 <input name="base" type="surfaceshader" nodename="a"/><input name="coat_roughness" type="float" value="0.5"/>
@@ -259,8 +259,8 @@ describe('every picture converges to the plain integrator', () => {
       'a mix of two',
       materialOf(
         mtlx(
-          `${pbr({ base_color: '0.6, 0.1, ' + '0.1', specular_roughness: 0.5 }, 'a')}${pbr(
-            { base_color: '0.9, 0.8, ' + '0.6', base_metalness: 1, specular_roughness: 0.55 },
+          `${pbr({ base_color: '0.6, 0.1, 0.1', specular_roughness: 0.5 }, 'a')}${pbr(
+            { base_color: '0.9, 0.8, 0.6', base_metalness: 1, specular_roughness: 0.55 },
             'b',
           )}<mix name="s" type="surfaceshader">
 <input name="fg" type="surfaceshader" nodename="a"/><input name="bg" type="surfaceshader" nodename="b"/>

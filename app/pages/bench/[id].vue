@@ -81,6 +81,10 @@ provide('bench-actions', {
     return actions.map(({ name, title }) => ({ name, title, key: keys.of(name) }))
   },
 })
+function closeKeys(): void {
+  help.value = false
+  keys.teach(null)
+}
 </script>
 
 <template>
@@ -120,12 +124,7 @@ provide('bench-actions', {
                 :hold="hold"
                 :differ="differ ? differs : null"
                 @wipe="wipe = $event"
-                @size="
-                  (w, h) => {
-                    size.width = w
-                    size.height = h
-                  }
-                "
+                @size="(width, height) => Object.assign(size, { width, height })"
                 @drop="(name, e) => parts?.drop(e, name)"
               />
               <TitleStrip :width="size.width" :height="size.height" />
@@ -152,15 +151,7 @@ provide('bench-actions', {
     </Splitpanes>
     <p v-if="!failed && !ready" class="failed" role="status">Opening the project …</p>
     <FrameDialog v-if="framing" :width="size.width" :height="size.height" @close="framing = false" />
-    <KeysDialog
-      v-if="help"
-      :actions="actions"
-      :keys="keys"
-      @close="
-        help = false
-        keys.teach(null)
-      "
-    />
+    <KeysDialog v-if="help" :actions="actions" :keys="keys" @close="closeKeys" />
   </div>
 </template>
 

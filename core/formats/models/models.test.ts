@@ -54,7 +54,7 @@ describe('OBJ with its materials', () => {
     expect(extentOf(model).map(x => +x.toFixed(9))).toEqual([0.002, 0.003, 0])
   })
   it(
-    'become networks that compile: maps by their names whatever the folder, Ns 98 as roughness ' + '√√(2/100)',
+    'become networks that compile: maps by their names whatever the folder, Ns 98 as roughness √√(2/100)',
     async () => {
       const { materials } = await readModelFiles(files)
       const oak = materials[0]!
