@@ -4,7 +4,7 @@ import { BASE, serveTests } from './server'
 
 serveTests(test)
 
-test('from an empty project: tinted titanium, a bubble, varnish, a liquid in glass, a spun disc, a lit pendant', async ({
+test('from an empty project: tinted titanium, a bubble, varnish, a liquid in glass, a spun disc, a pendant', async ({
   page,
 }) => {
   test.setTimeout(240_000)
