@@ -4,6 +4,7 @@ const sandbox = process.getuid?.() === 0 ? ['--no-sandbox'] : []
 
 export default defineConfig({
   testDir: 'tests',
+  globalSetup: './tests/fresh.ts',
   testMatch: '**/*.spec.ts',
   outputDir: '.pw-results',
   workers: 1,

@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# pg.sh start|stop|status : a loopback PostgreSQL in a project-local data directory; start prints its address.
+# pg.sh start|fresh|stop|status : a loopback PostgreSQL in a project-local data directory; start prints its address.
 # A running server keeps its port; a new one takes WAVELUME_PGPORT or the next free port.
 set -euo pipefail
 here=$(cd "$(dirname "$0")/.." && pwd)
@@ -31,6 +31,10 @@ start)
   "$BIN/psql" -h 127.0.0.1 -p "$PORT" -U wavelume -d postgres -tAc "select 1 from pg_database where datname='wavelume'" | grep -q 1 \
     || "$BIN/createdb" -h 127.0.0.1 -p "$PORT" -U wavelume wavelume
   echo "postgres://wavelume@127.0.0.1:$PORT/wavelume" ;;
+fresh) # for tests: an empty database on the running server, whatever an earlier run left
+  PORT=$(sed -n 4p "$PGDATA/postmaster.pid")
+  "$BIN/psql" -h 127.0.0.1 -p "$PORT" -U wavelume -d postgres -qc 'drop database if exists wavelume with (force)'
+  "$BIN/createdb" -h 127.0.0.1 -p "$PORT" -U wavelume wavelume ;;
 stop) (cd / && as "$BIN/pg_ctl" -D "$PGDATA" -m fast -w stop) ;;
 crash) (cd / && as "$BIN/pg_ctl" -D "$PGDATA" -m immediate -w stop) ;; # for tests: as if the machine had lost its power
 status) (cd / && as "$BIN/pg_ctl" -D "$PGDATA" status) ;;
