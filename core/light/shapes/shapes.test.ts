@@ -14,7 +14,7 @@ const text = (file: string) => readFileSync(new URL(file, import.meta.url), 'utf
 it('the switches are those of the list', async () =>
   expect(text('./dispatch.ts')).toBe(await dispatchText('shapes', text('../../scene/shape-kinds.ts'))))
 
-it('a shape that is registered from outside lights a floor as its solid angle says', () => {
+it('a shape that is registered from outside lights a floor as Lambert’s closed form says', () => {
   /** Where the hole of a ring ends, in half edges. */
   const HOLE = 0.5
   registerShape('ring', {

@@ -3,7 +3,7 @@ import { GRID_START } from '../../colour/grid'
 import { cauchyIndex } from '../../optics/dispersion'
 import { fresnelDielectric } from '../../optics/fresnel'
 import { glassN } from '../../optics/glasses'
-import { accumulate, accumulateColoured, accumulateThrough, clearValue, enterLayers } from '../accumulate'
+import { accumulate, accumulateColoured, accumulateThrough, clearValue } from '../accumulate'
 import { faceFresnel, reflectChance } from '../fresnel'
 import { ggxD, ggxLambda } from '../ggx'
 import { PASSAGE } from '../lobe'
@@ -11,6 +11,7 @@ import { memory, now, scattered } from '../memory'
 import { askFacets, askGrain, cosineAtFacet, drawFacet, leavesHere } from '../microfacets'
 import { layFilm, newLobe } from '../open-lobe'
 import { ASK, CHANNELS, FACET, LOBE, SPEC } from '../slots'
+import { goSmooth } from '../smooth'
 import { spread } from '../spread'
 import { noted, rootAlpha, whenRough } from '../traits'
 import { pushAgainGlass } from './again-glass'
@@ -181,12 +182,7 @@ export function sample(o: number): boolean {
   if (smooth && spectral) for (let k = 0; k < CHANNELS; k++) fresnel[k]! /= F
   if (!leavesHere()) return false
   if (!smooth) return true
-  scattered.smooth = true
-  clearValue()
-  ask[ASK.x] = scattered.x
-  ask[ASK.y] = scattered.y
-  ask[ASK.z] = scattered.z
-  if (now.layers > 0) enterLayers()
+  goSmooth()
   ask[ASK.factor] = 1
   if (spectral) accumulateColoured(o)
   else accumulate(o)

@@ -1,8 +1,9 @@
 /** Microfacets of metals, whatever their Fresnel factor. */
-import { accumulateColoured, clearValue, enterLayers } from '../accumulate'
-import { memory, now, scattered } from '../memory'
+import { accumulateColoured } from '../accumulate'
+import { memory, now } from '../memory'
 import { askFacets, drawFacet, leavesHere } from '../microfacets'
 import { ASK, FACET, LOBE } from '../slots'
+import { goSmooth } from '../smooth'
 
 const { ask, facet, lobes } = memory
 
@@ -19,12 +20,7 @@ export function evaluateMetal(o: number, reflect: (o: number) => void): void {
 export function sampleMetal(o: number, reflect: (o: number) => void): boolean {
   if (!drawFacet(o) || !leavesHere()) return false
   if (lobes[o + LOBE.alpha] !== 0) return true
-  scattered.smooth = true
-  clearValue()
-  ask[ASK.x] = scattered.x
-  ask[ASK.y] = scattered.y
-  ask[ASK.z] = scattered.z
-  if (now.layers > 0) enterLayers()
+  goSmooth()
   reflect(o)
   ask[ASK.factor] = 1
   accumulateColoured(o)

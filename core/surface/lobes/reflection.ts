@@ -1,13 +1,14 @@
 /** Reflection of a dielectric interface seen from outside. */
 import { fresnelDielectric } from '../../optics/fresnel'
-import { accumulate, accumulateColoured, clearValue, enterLayers } from '../accumulate'
+import { accumulate, accumulateColoured } from '../accumulate'
 import { askAlbedo } from '../albedo'
 import { faceFresnel } from '../fresnel'
 import { PASSAGE } from '../lobe'
-import { memory, now, scattered } from '../memory'
+import { memory, now } from '../memory'
 import { askFacets, drawFacet, leavesHere } from '../microfacets'
 import { layFilm, newLobe } from '../open-lobe'
 import { ALBEDO, ASK, CLASS, FACET, LOBE, SPEC } from '../slots'
+import { goSmooth } from '../smooth'
 import { noted, nothing, rootAlpha, whenRough } from '../traits'
 import { KIND } from './kinds'
 
@@ -64,12 +65,7 @@ export function evaluate(o: number): void {
 export function sample(o: number): boolean {
   if (!drawFacet(o) || !leavesHere()) return false
   if (lobes[o + LOBE.alpha] !== 0) return true
-  scattered.smooth = true
-  clearValue()
-  ask[ASK.x] = scattered.x
-  ask[ASK.y] = scattered.y
-  ask[ASK.z] = scattered.z
-  if (now.layers > 0) enterLayers()
+  goSmooth()
   if (lobes[o + LOBE.spectral] === 1) {
     faceFresnel(o)
     ask[ASK.factor] = 1

@@ -2,13 +2,14 @@
  * Thin sheet of glass, both faces in one: reflects and lets pass without bending. A film lies on its outer face.
  */
 import { fresnelDielectric } from '../../optics/fresnel'
-import { accumulateColoured, accumulateThrough, clearValue, enterLayers } from '../accumulate'
+import { accumulateColoured, accumulateThrough, clearValue } from '../accumulate'
 import { faceFresnel, reflectChance } from '../fresnel'
 import { PASSAGE } from '../lobe'
 import { memory, now, scattered } from '../memory'
 import { askFacets, cosineAtFacet, drawFacet, leavesHere } from '../microfacets'
 import { layFilm, newLobe } from '../open-lobe'
 import { ASK, CHANNELS, FACET, LOBE, SPEC } from '../slots'
+import { goSmooth } from '../smooth'
 import { spread } from '../spread'
 import { noted, rootAlpha, whenRough } from '../traits'
 import { KIND } from './kinds'
@@ -89,12 +90,7 @@ export function sample(o: number): boolean {
   if (smooth) for (let k = 0; k < CHANNELS; k++) fresnel[k]! /= F
   if (!leavesHere()) return false
   if (!smooth) return true
-  scattered.smooth = true
-  clearValue()
-  ask[ASK.x] = scattered.x
-  ask[ASK.y] = scattered.y
-  ask[ASK.z] = scattered.z
-  if (now.layers > 0) enterLayers()
+  goSmooth()
   ask[ASK.factor] = 1
   accumulateColoured(o)
   return true
