@@ -74,59 +74,56 @@ describe.skipIf(!url)('the database', () => {
     expect(await getGeometry(db, model, 5)).toBeUndefined()
     await expect(putGeometry(db, 'f'.repeat(64), 4, Uint8Array.of(1))).rejects.toThrow()
   })
-  it(
-    'keeps a frame from asking to picture, its sums while it is computed, and nothing of what nobody wants',
-    async () => {
-      const p = await createProject(db, 'Framed', state('1, 0, 0'))
-      const asked = frameSchema.parse({
-        name: '<i>First</i>',
-        settings: {
-          width: 64,
-          height: 40,
-          passes: 8,
-          camera: { name: 'c', position: [0, 0, 1], target: [0, 0, 0], fov: 30 },
-        },
-        state: state('1, 0, 0'),
-      })
-      const id = (await addFrame(db, p.id, asked))!
-      const mine = async () => (await listFrames(db)).frames.find(f => f.id === id)
-      expect(await mine()).toMatchObject({
-        name: '<i>First</i>',
-        projectName: 'Framed',
-        status: 'queued',
-        passes: 0,
-        lights: 'r',
-      })
-      // what is saved later does not touch it
-      await saveVersion(db, p.id, 1, state('0, 1, 0'), 'later')
-      expect((await frameToCompute(db, id))!.state).toEqual(state('1, 0, 0'))
-      // sums are taken only while it is computed
-      expect(await keepSums(db, id, 1, Uint8Array.of(1), 0.5)).toBe(false)
-      expect(await sumsOf(db, id)).toBeUndefined()
-      await db('frames').where({ id }).update({ status: 'running' })
-      expect(await keepSums(db, id, 2, Uint8Array.of(1, 2, 3), 0.5)).toBe(true)
-      expect(await keepSums(db, id, 3, Uint8Array.of(4, 5, 6), 0.75)).toBe(true)
-      expect(await sumsOf(db, id)).toEqual({ passes: 3, sums: Uint8Array.of(4, 5, 6) })
-      expect(await mine()).toMatchObject({ passes: 3, seconds: 0.75 })
-      const picture = await putAsset(db, new TextEncoder().encode('EXR'), 'image/x-exr', 'f.exr')
-      await endFrame(db, id, { status: 'done', picture, thumbnail: picture, passes: 8, seconds: 2 })
-      expect(await mine()).toMatchObject({ status: 'done', picture, passes: 8 })
-      expect(await sumsOf(db, id)).toBeUndefined()
-      expect(await stopFrame(db, id)).toBe(false)
-      const other = (await addFrame(db, p.id, asked))!
-      await db('frames').where({ id: other }).update({ status: 'running' })
-      await keepSums(db, other, 1, Uint8Array.of(1), 1)
-      expect(await stopFrame(db, other)).toBe(true)
-      expect(await keepSums(db, other, 2, Uint8Array.of(2), 1)).toBe(false)
-      expect(await sumsOf(db, other)).toBeUndefined()
-      expect([await removeFrame(db, other), await removeFrame(db, other)]).toEqual([true, false])
-      expect(await addFrame(db, '00000000-0000-4000-8000-000000000000', asked)).toBeUndefined()
-      expect(
-        frameSchema.safeParse({ ...asked, settings: { ...asked.settings, width: 8192, height: 8192 } }).error!
-          .issues[0]!.message,
-      ).toMatch(/4096 × 2304/)
-    },
-  )
+  it('keeps a frame from asking to picture, its sums while it is computed, and nothing of what nobody wants', async () => {
+    const p = await createProject(db, 'Framed', state('1, 0, 0'))
+    const asked = frameSchema.parse({
+      name: '<i>First</i>',
+      settings: {
+        width: 64,
+        height: 40,
+        passes: 8,
+        camera: { name: 'c', position: [0, 0, 1], target: [0, 0, 0], fov: 30 },
+      },
+      state: state('1, 0, 0'),
+    })
+    const id = (await addFrame(db, p.id, asked))!
+    const mine = async () => (await listFrames(db)).frames.find(f => f.id === id)
+    expect(await mine()).toMatchObject({
+      name: '<i>First</i>',
+      projectName: 'Framed',
+      status: 'queued',
+      passes: 0,
+      lights: 'r',
+    })
+    // what is saved later does not touch it
+    await saveVersion(db, p.id, 1, state('0, 1, 0'), 'later')
+    expect((await frameToCompute(db, id))!.state).toEqual(state('1, 0, 0'))
+    // sums are taken only while it is computed
+    expect(await keepSums(db, id, 1, Uint8Array.of(1), 0.5)).toBe(false)
+    expect(await sumsOf(db, id)).toBeUndefined()
+    await db('frames').where({ id }).update({ status: 'running' })
+    expect(await keepSums(db, id, 2, Uint8Array.of(1, 2, 3), 0.5)).toBe(true)
+    expect(await keepSums(db, id, 3, Uint8Array.of(4, 5, 6), 0.75)).toBe(true)
+    expect(await sumsOf(db, id)).toEqual({ passes: 3, sums: Uint8Array.of(4, 5, 6) })
+    expect(await mine()).toMatchObject({ passes: 3, seconds: 0.75 })
+    const picture = await putAsset(db, new TextEncoder().encode('EXR'), 'image/x-exr', 'f.exr')
+    await endFrame(db, id, { status: 'done', picture, thumbnail: picture, passes: 8, seconds: 2 })
+    expect(await mine()).toMatchObject({ status: 'done', picture, passes: 8 })
+    expect(await sumsOf(db, id)).toBeUndefined()
+    expect(await stopFrame(db, id)).toBe(false)
+    const other = (await addFrame(db, p.id, asked))!
+    await db('frames').where({ id: other }).update({ status: 'running' })
+    await keepSums(db, other, 1, Uint8Array.of(1), 1)
+    expect(await stopFrame(db, other)).toBe(true)
+    expect(await keepSums(db, other, 2, Uint8Array.of(2), 1)).toBe(false)
+    expect(await sumsOf(db, other)).toBeUndefined()
+    expect([await removeFrame(db, other), await removeFrame(db, other)]).toEqual([true, false])
+    expect(await addFrame(db, '00000000-0000-4000-8000-000000000000', asked)).toBeUndefined()
+    expect(
+      frameSchema.safeParse({ ...asked, settings: { ...asked.settings, width: 8192, height: 8192 } }).error!
+        .issues[0]!.message,
+    ).toMatch(/4096 × 2304/)
+  })
   it('refuses a save on top of a newer version, and keeps both', async () => {
     const p = await createProject(db, 'Two tabs', state('1, 0, 0'))
     expect(await saveVersion(db, p.id, 1, state('0, 1, 0'), 'first tab')).toEqual({ number: 2 })

@@ -53,26 +53,23 @@ describe('OBJ with its materials', () => {
     scaleModel(model, 0.001)
     expect(extentOf(model).map(x => +x.toFixed(9))).toEqual([0.002, 0.003, 0])
   })
-  it(
-    'become networks that compile: maps by their names whatever the folder, Ns 98 as roughness √√(2/100)',
-    async () => {
-      const { materials } = await readModelFiles(files)
-      const oak = materials[0]!
-      const steel = materials[1]!
-      const of = (m: typeof oak, name: string) => inputOf(findElement(m.document, 'stock')!, name)?.attributes
-      expect(of(oak, 'base_color')).toMatchObject({ nodename: 'colour_map' })
-      expect(oak.images.map(i => i.name)).toEqual(['oak grain.png'])
-      expect(Number(of(oak, 'specular_roughness')!.value)).toBeCloseTo(Math.sqrt(Math.sqrt(0.02)), 4)
-      expect(oak.lost).toEqual(['the map oak_height.png did not come with it'])
-      expect(of(steel, 'base_metalness')!.value).toBe('1')
-      expect(of(steel, 'specular_roughness')!.value).toBe('0.3')
-      expect(of(steel, 'specular_ior')!.value).toBe('1.45')
-      expect(of(steel, 'transmission_weight')!.value).toBe('0.75')
-      expect(of(steel, 'emission_color')!.value).toBe('1, 0.5, 0')
-      for (const m of materials)
-        expect(compileNetwork(m.document, 'stock').faults.filter(f => f.severity === 'error')).toEqual([])
-    },
-  )
+  it('become networks that compile: maps by their names whatever the folder, Ns 98 as roughness √√(2/100)', async () => {
+    const { materials } = await readModelFiles(files)
+    const oak = materials[0]!
+    const steel = materials[1]!
+    const of = (m: typeof oak, name: string) => inputOf(findElement(m.document, 'stock')!, name)?.attributes
+    expect(of(oak, 'base_color')).toMatchObject({ nodename: 'colour_map' })
+    expect(oak.images.map(i => i.name)).toEqual(['oak grain.png'])
+    expect(Number(of(oak, 'specular_roughness')!.value)).toBeCloseTo(Math.sqrt(Math.sqrt(0.02)), 4)
+    expect(oak.lost).toEqual(['the map oak_height.png did not come with it'])
+    expect(of(steel, 'base_metalness')!.value).toBe('1')
+    expect(of(steel, 'specular_roughness')!.value).toBe('0.3')
+    expect(of(steel, 'specular_ior')!.value).toBe('1.45')
+    expect(of(steel, 'transmission_weight')!.value).toBe('0.75')
+    expect(of(steel, 'emission_color')!.value).toBe('1, 0.5, 0')
+    for (const m of materials)
+      expect(compileNetwork(m.document, 'stock').faults.filter(f => f.severity === 'error')).toEqual([])
+  })
   it('a height map drives bump with its own scale', () => {
     const [oak] = materialsOfMtl(MTL, new Map([['oak_height.png', png]]))
     const bump = findElement(oak!.document, 'relief')!
