@@ -74,7 +74,7 @@ describe.skipIf(!url)('the database', () => {
     expect(await getGeometry(db, model, 5)).toBeUndefined()
     await expect(putGeometry(db, 'f'.repeat(64), 4, Uint8Array.of(1))).rejects.toThrow()
   })
-  it('keeps a frame from asking to picture, its sums while it is computed, and nothing of what nobody wants', async () => {
+  it('keeps a frame from asking to picture, its sums meanwhile, and nothing of what nobody wants', async () => {
     const p = await createProject(db, 'Framed', state('1, 0, 0'))
     const asked = frameSchema.parse({
       name: '<i>First</i>',

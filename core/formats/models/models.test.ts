@@ -53,7 +53,7 @@ describe('OBJ with its materials', () => {
     scaleModel(model, 0.001)
     expect(extentOf(model).map(x => +x.toFixed(9))).toEqual([0.002, 0.003, 0])
   })
-  it('become networks that compile: maps by their names whatever the folder, Ns 98 as roughness √√(2/100)', async () => {
+  it('become networks that compile: maps by their names in any folder, Ns 98 as roughness √√(2/100)', async () => {
     const { materials } = await readModelFiles(files)
     const oak = materials[0]!
     const steel = materials[1]!
