@@ -328,15 +328,6 @@ text {
   stroke: var(--accent);
   stroke-width: 2.4;
 }
-pattern line,
-pattern path {
-  stroke: var(--ink);
-  stroke-width: 1;
-  fill: none;
-}
-pattern circle {
-  fill: var(--ink);
-}
 .break {
   fill: var(--raised);
   stroke: var(--ink);

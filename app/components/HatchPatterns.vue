@@ -16,3 +16,15 @@
     </pattern>
   </defs>
 </template>
+
+<style scoped>
+pattern line,
+pattern path {
+  stroke: var(--ink);
+  stroke-width: 1;
+  fill: none;
+}
+pattern circle {
+  fill: var(--ink);
+}
+</style>

@@ -12,6 +12,7 @@ const emit = defineEmits<{ close: [] }>()
       <b>Keys</b>
       <span>
         <button v-if="keys.changed.value" class="b" @click="keys.reset()">As they came</button>
+        {{ ' ' }}
         <button class="q" aria-label="Close" @click="emit('close')">×</button>
       </span>
     </div>

@@ -157,6 +157,7 @@ const mixInput = computed(() =>
         <template v-if="findings.length">
           · {{ findings.length }} check{{ findings.length > 1 ? 's' : '' }}</template
         >
+        {{ ' ' }}
         <button
           class="curves"
           :aria-pressed="stage.panel === 'curves'"

@@ -35,6 +35,7 @@ const size = (metres: number) => props.extent.map(x => written(x * metres)).join
     <ul>
       <li v-for="u in UNITS" :key="u.name">
         <button ref="first" class="b" @click="emit('answer', u.metres)">A {{ u.name }}</button>
+        {{ ' ' }}
         <span>{{ size(u.metres) }}</span>
       </li>
     </ul>

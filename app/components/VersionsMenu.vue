@@ -86,6 +86,7 @@ async function restore(number: number, whole: boolean): Promise<void> {
           </span>
           <div class="said">
             <b>v{{ v.number }}{{ v.aside ? ', beside the line' : '' }}</b>
+            {{ ' ' }}
             <span class="small">{{ when(v.created) }}</span>
             <div class="small note" :title="v.note">{{ v.note }}</div>
             <span class="do">

@@ -278,6 +278,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
       <div class="row">
         <span class="wide two">
           <button class="b" :disabled="rig.panels.length >= MOST_PANELS" @click="add(false)">Add a panel</button>
+          {{ ' ' }}
           <button
             class="b"
             :disabled="rig.panels.length >= MOST_PANELS"
