@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs'
 import { encodeSRGB, rec709ToAcescg } from '../../core/colour/rgb'
 import { rgbChannels, writeExr } from '../../core/formats/pictures/exr'
 import { writeGlb } from '../../core/formats/models/glb-write'
+import { pictureFormats } from '../../core/formats/pictures'
 import { writePng } from '../../core/formats/pictures/png'
 import { writeMtlx } from '../../core/formats/mtlx/mtlx'
 import { writePly } from '../../core/formats/models/ply'
@@ -11,7 +12,7 @@ import { InputError, unitFactor, type Options } from '../options'
 import type { Command } from '../command'
 
 const ending = (file: string) => /\.([a-z0-9]+)$/i.exec(file)?.[1]?.toLowerCase() ?? ''
-const PICTURES = ['png', 'jpg', 'jpeg', 'exr', 'hdr']
+const PICTURES = pictureFormats.flatMap(f => f.endings)
 const MODELS = ['glb', 'obj', 'ply']
 
 /** `wavelume convert IN OUT`: documents, pictures and models. What the target cannot carry is said. */

@@ -12,6 +12,7 @@ import { orthonormal } from '../surface/orthonormal'
 import { memory as surface, now } from '../surface/memory'
 import { CHANNELS } from '../surface/slots'
 import { memory, DEEPEST } from './memory'
+import { FILLS } from './slots'
 
 const {
   depth,
@@ -38,7 +39,7 @@ export const MOST_STEPS = 400
 /** Starts a path outside of everything. */
 export function beginMedia(path: number): void {
   depth[path] = 0
-  fills[path] = 0
+  fills[path] = FILLS.nothing
   walking[path] = -1
   steps[path] = 0
 }
@@ -126,7 +127,7 @@ function leave(path: number, part: number): void {
 function settle(path: number): void {
   const k = depth[path] === 0 ? -1 : counting(path, -1)
   fills[path] = k < 0 ? 0 : does[k]!
-  if (fills[path] === 0) return
+  if (fills[path] === FILLS.nothing) return
   for (let j = 0; j < CHANNELS; j++) {
     sigma[path * CHANNELS + j] = kept[k * CHANNELS + j]!
     scattering[path * CHANNELS + j] = keptAlbedo[k * CHANNELS + j]!
@@ -137,7 +138,7 @@ function settle(path: number): void {
 /** A path goes below the surface just pushed. */
 export function beginWalk(path: number, part: number): void {
   walking[path] = part
-  fills[path] = 2
+  fills[path] = FILLS.scatters
   for (let j = 0; j < CHANNELS; j++) {
     sigma[path * CHANNELS + j] = below[j]!
     scattering[path * CHANNELS + j] = belowAlbedo[j]!

@@ -198,7 +198,11 @@ export function shade(
     direction[o + 2] = scattered.z
     smoothBefore[path] = scattered.smooth ? 1 : 0
     counted[path] =
-      material.straight && counted[path]! > 0 && scattered.transmitted && !walks ? 2 : scattered.smooth ? 0 : 1
+      material.straight && counted[path]! > 0 && scattered.transmitted && !walks
+        ? COUNTED.passed
+        : scattered.smooth
+          ? COUNTED.not
+          : COUNTED.drawn
     density[path] = scattered.pdf
     lightSum[path] = sum
     leftPart[path] = part
