@@ -50,16 +50,21 @@ test(
     await handle.focus()
     for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight')
     expect((await place()).x).toBeGreaterThan(after.x + 10)
-    await page.getByRole('button', { name: 'Mirror it at a spot' }).click()
+    // a ball mirrors what is above at its upper half, what is to the right at its right half
     const view = (await bench.view().boundingBox())!
-    const then = await place()
-    await page.mouse.click(view.x + view.width * 0.5, view.y + view.height * 0.5)
-    await expect
-      .poll(async () => {
-        const p = await place()
-        return Math.hypot(p.x - then.x, p.y - then.y)
-      })
-      .toBeGreaterThan(5)
+    const mirrored = async (fx: number, fy: number) => {
+      const then = await place()
+      await page.getByRole('button', { name: 'Mirror it at a spot' }).click()
+      await page.mouse.click(view.x + view.width * fx, view.y + view.height * fy)
+      await expect.poll(place).not.toEqual(then)
+      return place()
+    }
+    const above = await mirrored(0.5, 0.46)
+    const below = await mirrored(0.5, 0.54)
+    const right = await mirrored(0.54, 0.5)
+    const left = await mirrored(0.46, 0.5)
+    expect(above.y).toBeLessThan(below.y - 20)
+    expect(right.x).toBeGreaterThan(left.x + 20)
     await page.getByRole('button', { name: 'Close the light rig' }).click()
     await bench.settled(2)
 

@@ -20,7 +20,11 @@ test(
     await bench.drag(at(0.3, 0.6), at(0.5, 0.9))
     await expect(page.getByTestId('region')).toBeVisible()
     await expect(page.getByTestId('shown')).toContainText('region')
+    await bench.settled(6)
+    const rest = { x: box.x + box.width * 0.7, y: box.y + box.height * 0.55, width: 60, height: 60 }
+    const outside = await page.screenshot({ clip: rest })
     await bench.settled(24)
+    expect(outside.equals(await page.screenshot({ clip: rest }))).toBe(true)
     await bench.key('k')
     await expect(page.getByText('A region is rendered: press R').first()).toBeVisible()
     await bench.key('r')

@@ -56,6 +56,16 @@ test('a curve, levels with their histogram and a ramp are drawn by hand and by k
   const box = (await curve.boundingBox())!
   await page.mouse.click(box.x + box.width * 0.5, box.y + box.height * 0.2)
   await expect(page.getByText('Point 2 of 3').first()).toBeVisible()
+  const point = (await page.getByRole('slider', { name: 'Point 2' }).boundingBox())!
+  const grip = { x: point.x + point.width / 2, y: point.y + point.height / 2 }
+  const numbers = async () => [
+    Number(await page.getByLabel('In of point 2').inputValue()),
+    Number(await page.getByLabel('Out of point 2').inputValue()),
+  ]
+  const [before, high] = await numbers()
+  await bench.drag(grip, { x: grip.x + box.width * 0.2, y: grip.y + box.height * 0.3 })
+  await expect.poll(async () => (await numbers())[0]! - before!).toBeGreaterThan(0.1)
+  expect((await numbers())[1]!).toBeLessThan(high! - 0.15)
   await page.keyboard.press('Tab')
   await page.getByRole('slider', { name: 'Point 2' }).focus()
   await page.keyboard.press('Delete')
