@@ -47,17 +47,24 @@ export class BenchPage {
   }
   /** Number of times that the picture has begun anew. */
   epoch = async () => Number(await this.view().locator('canvas').first().getAttribute('data-epoch'))
-  /** Parts under a grid of spots of the picture, as the pointer is told; empty where there is none. */
+  /** Parts under spots of the page, as the pointer is told; empty where there is none. */
+  async seenAt(spots: readonly { x: number; y: number }[]): Promise<string[]> {
+    const parts: string[] = []
+    for (const { x, y } of spots) {
+      await this.page.mouse.move(x, y)
+      const tag = this.page.getByTestId('probe')
+      parts.push((await tag.isVisible()) ? (await tag.textContent())! : '')
+    }
+    return parts
+  }
+  /** Parts under a grid of spots of the picture. */
   async seen(): Promise<string[]> {
     const box = (await this.view().boundingBox())!
-    const parts: string[] = []
-    for (let y = 1; y < 6; y++)
-      for (let x = 1; x < 8; x++) {
-        await this.page.mouse.move(box.x + (box.width * x) / 8, box.y + (box.height * y) / 6)
-        const tag = this.page.getByTestId('probe')
-        parts.push((await tag.isVisible()) ? (await tag.textContent())! : '')
-      }
-    return parts
+    const spots = Array.from({ length: 35 }, (_, i) => ({
+      x: box.x + (box.width * (1 + (i % 7))) / 8,
+      y: box.y + (box.height * (1 + Math.floor(i / 7))) / 6,
+    }))
+    return this.seenAt(spots)
   }
   /** Makes the network large, or gives its pane back, and waits until its canvas stands still. */
   async networkLarge(): Promise<void> {

@@ -63,8 +63,8 @@ test(
     const below = await mirrored(0.5, 0.54)
     const right = await mirrored(0.54, 0.5)
     const left = await mirrored(0.46, 0.5)
-    expect(above.y).toBeLessThan(below.y - 20)
-    expect(right.x).toBeGreaterThan(left.x + 20)
+    expect(above.y).toBeLessThan(below.y - 100)
+    expect(right.x).toBeGreaterThan(left.x + 100)
     await page.getByRole('button', { name: 'Close the light rig' }).click()
     await bench.settled(2)
 

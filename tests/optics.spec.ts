@@ -68,6 +68,7 @@ test('from an empty project: tinted titanium, a bubble, varnish, a liquid in gla
   const straw = await colourOf('Cone')
   expect(straw[0]!).toBeGreaterThan(straw[2]! + 8)
   await select('Titanium, straw, raw stock')
+  await expect(bench.property('film_thickness').getByLabel('Film thickness', { exact: true })).toHaveValue('28 nm')
   await enter('film_thickness', 'Film thickness', '48 nm')
   await bench.settled(4)
   const blue = await colourOf('Cone')

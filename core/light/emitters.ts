@@ -10,20 +10,21 @@
  * probes.
  */
 import { luminanceAt } from '../colour/luminance'
-import { POINT, POINT_STRIDE } from '../point/slots'
+import { POINT } from '../point/slots'
 import type { Shader } from '../network/instantiate'
 import { fillPoint } from '../scene/fill-point'
 import type { Geometry } from '../scene/geometry'
 import { partAt, storedByPart } from '../scene/part-places'
 import { beginSurfaceAt } from '../surface/begin'
-import { memory } from '../surface/memory'
-import { createRayBatch } from '../trace/cast'
+import { memory as surface } from '../surface/memory'
 import { FIRST } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
+import { memory } from './memory'
 import { placesOfParts } from './places'
 import { EMITTER } from './slots'
 
-const { basis, emission } = memory
+const { basis, emission } = surface
+const { facing: towards, shiningPoint: S, shiningRay: ray } = memory
 
 export interface Emitters {
   /** Nodes of the tree, the root first. */
@@ -95,10 +96,6 @@ function collect(
   }
   return buildTree(geometry, Int32Array.from(places), powers)
 }
-
-const ray = createRayBatch(1)
-const S = new Float64Array(POINT_STRIDE)
-const towards = new Float64Array(3)
 
 /** Luminance sent out at the middle of the triangle at a place, times its area; m². */
 function powerAt(geometry: Geometry, place: number, material: Shining): number {

@@ -1,5 +1,7 @@
 /** The working memory of this room, one a thread: what was asked about lights last, and what came of it. */
+import { POINT_STRIDE } from '../point/slots'
 import { MOST_PANELS } from '../scene/rig'
+import { createRayBatch } from '../trace/cast'
 
 /** Lights that there may be: panels, a sun, the environment, what shines. */
 export const MOST_LIGHTS = MOST_PANELS + 3
@@ -13,6 +15,13 @@ export const memory = {
   across: new Float64Array(6),
   /** Direction of a ray that asks how much of a light a part sees. */
   toLight: new Float64Array(3),
+
+  /** A ray that is asked about by itself: what it passes on its way to a light. */
+  single: createRayBatch(1),
+  /** The middle of a shining triangle as a shading point, a ray to it, and the way it faces. */
+  shiningPoint: new Float64Array(POINT_STRIDE),
+  shiningRay: createRayBatch(1),
+  facing: new Float64Array(3),
 }
 
 /** Result of drawing a light, of meeting one, and of asking for densities. */

@@ -18,7 +18,7 @@ import { sampleEmitters } from './sample-emitters'
 import { lightShapeOfKind } from './shapes/dispatch'
 import { PANEL } from './slots'
 
-const { toLight } = memory
+const { single, toLight } = memory
 
 /** Points of a part that are asked. */
 const POINTS = MOST_PLACES
@@ -84,7 +84,6 @@ export function lightVisibility(
   return table
 }
 
-const single = createRayBatch(1)
 /** Whether a ray that met something meets only parts that light passes straight. */
 function arrives(geometry: Geometry, batch: RayBatch, i: number, passes: (part: number) => boolean): boolean {
   if (!passes(partAt(geometry, batch.triangle[i]!))) return false

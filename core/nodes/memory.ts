@@ -11,4 +11,8 @@ export const memory = {
   result: new Float64Array(4),
   /** Positions of a curve's or ramp's points, then their values or colours. */
   knots: new Float64Array(MOST_POINTS * 4),
+
+  /** Of a noise: heights of the gradients' planes at the corners of the cell, x fastest; point and value. */
+  corners: new Float64Array(8),
+  noise: new Float64Array(4),
 }

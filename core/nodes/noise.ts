@@ -8,7 +8,7 @@
  */
 import { memory } from './memory'
 
-const { result } = memory
+const { corners: D, noise: N, result } = memory
 
 const SEED1 = (0xdeadbeef + (1 << 2) + 13) | 0
 const SEED2 = (0xdeadbeef + (2 << 2) + 13) | 0
@@ -82,11 +82,6 @@ function gradient3(h: number, x: number, y: number, z: number): number {
   const o = (h & 15) * 3
   return G3[o]! * x + G3[o + 1]! * y + G3[o + 2]! * z
 }
-
-/** Heights of the gradients' planes at the corners of the cell, x fastest. */
-const D = new Float64Array(8)
-/** Point and value of the noise being computed. */
-const N = new Float64Array(4)
 
 /** Gradient noise in two dimensions, about −1..1. Both corners of a row share the first step of the hash. */
 export function noise2(x: number, y: number): number {

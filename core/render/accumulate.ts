@@ -4,8 +4,11 @@ import { CHANNELS } from '../surface/slots'
 import { AOVS, isNumber, TILE, type Film, type TileBox } from './film'
 import type { FirstHits } from './first-hits'
 import { toRec709, type Layers } from './layers'
+import { memory } from './memory'
 import { mixOf } from './mix'
 import { rounded } from './rounded'
+
+const { sample } = memory
 
 /** A tile's place on the film and what was rendered of it. */
 export interface TileSamples extends TileBox {
@@ -41,8 +44,6 @@ export function accumulate(f: Film, t: TileSamples, first: boolean): void {
     }
   addFirstHits(f, t, first)
 }
-
-const sample = new Float64Array(3)
 
 /**
  * Adds one layer's sample of pixel i of the tile to `sum`, where the film has it at o; leaves it in {@link

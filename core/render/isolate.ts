@@ -1,15 +1,15 @@
 import type { Shader } from '../network/instantiate'
-import { MAX_PROBES, POINT, POINT_STRIDE } from '../point/slots'
+import { POINT } from '../point/slots'
 import type { Geometry } from '../scene/geometry'
 import { castClosest, createRayBatch } from '../trace/cast'
 import { fillPoint } from '../scene/fill-point'
 import { createProbes } from './probes'
 import { memory } from '../nodes/memory'
+import { memory as render } from './memory'
 
 const { result } = memory
+const { lonePoint: S, radii } = render
 
-const S = new Float64Array(POINT_STRIDE)
-const radii = new Float64Array(MAX_PROBES)
 const MIDDLE = Float64Array.from([0.5 / 6, 0.5])
 
 function take(shader: Shader, C: Float64Array, size: number, out: Float32Array, o: number): void {

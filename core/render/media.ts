@@ -15,6 +15,7 @@ import { memory, DEEPEST } from './memory'
 import { FILLS } from './slots'
 
 const {
+  acrossWay,
   depth,
   does,
   fills,
@@ -203,7 +204,6 @@ export function absorb(path: number, throughput: Float64Array, way: number): voi
 /** Beer–Lambert; nothing crosses an endless way. */
 const left = (s: number, way: number): number => (s > 0 ? Math.exp(-s * way) : 1)
 
-const frame = new Float64Array(6)
 /**
  * Draws a direction about the one at `d[o …]`, into it, by the phase function of Henyey & Greenstein 1941 (whose
  * mean cosine is g).
@@ -219,10 +219,10 @@ export function scatterPhase(d: Float64Array, o: number, g: number, u: Float64Ar
   const z = d[o + 2]!
   const s = sin * CIRCLE[0]!
   const t = sin * CIRCLE[1]!
-  orthonormal(frame, x, y, z)
-  let nx = s * frame[0]! + t * frame[3]! + cos * x
-  let ny = s * frame[1]! + t * frame[4]! + cos * y
-  let nz = s * frame[2]! + t * frame[5]! + cos * z
+  orthonormal(acrossWay, x, y, z)
+  let nx = s * acrossWay[0]! + t * acrossWay[3]! + cos * x
+  let ny = s * acrossWay[1]! + t * acrossWay[4]! + cos * y
+  let nz = s * acrossWay[2]! + t * acrossWay[5]! + cos * z
   const l = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz)
   nx *= l
   ny *= l

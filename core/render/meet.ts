@@ -16,7 +16,7 @@ import { BACKGROUND_LAYER, deposit, type Layers } from './layers'
 import { absorb, fly } from './media'
 import { memory, tile } from './memory'
 import { drift, loadWavelengths } from './paths'
-import { draw2, drawn } from './sampler'
+import { draw2 } from './sampler'
 import { COUNTED, FILLS, PAIR } from './slots'
 import type { Tracer } from './tracer'
 
@@ -27,6 +27,7 @@ const {
   counted,
   density,
   direction,
+  drawn,
   drifting,
   emitterPdf,
   fills,

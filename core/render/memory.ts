@@ -10,6 +10,9 @@ import { BATCH } from './film'
 /** Glasses that may lie in each other; deeper ones are not told apart. */
 export const DEEPEST = 6
 
+/** Pairs of dimensions that a tile's draws have points of their own for; a power of two. */
+export const DRAW_PAIRS = 4096
+
 const pointData = new Float64Array(BATCH * POINT_STRIDE)
 
 export const memory = {
@@ -102,6 +105,24 @@ export const memory = {
   // --- what the camera sees directly, see `hold.ts`: by path and channel; one sample of it; by light
   seen: new Float64Array(BATCH * CHANNELS),
   direct: new Float64Array(3),
+
+  /** One sample of a layer of the picture, Rec.709. */
+  sample: new Float64Array(3),
+  /** Two directions across the one that a medium scatters about. */
+  acrossWay: new Float64Array(6),
+
+  // --- draws, see `sampler.ts`: points of the tile under way by pair of dimensions
+  /** Both coordinates with their bits in place; where in the mask they look; the tile that they were made for. */
+  drawFirst: new Int32Array(DRAW_PAIRS),
+  drawSecond: new Int32Array(DRAW_PAIRS),
+  lookFirst: new Int32Array(DRAW_PAIRS),
+  lookSecond: new Int32Array(DRAW_PAIRS),
+  madeFor: new Int32Array(DRAW_PAIRS),
+  /** The two numbers that `draw2` made last, each in [0, 1). */
+  drawn: new Float64Array(2),
+
+  // --- one point that is looked at by itself, see `isolate.ts`
+  lonePoint: new Float64Array(POINT_STRIDE),
 }
 
 /** Numbers of the tile under way. */

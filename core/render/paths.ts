@@ -10,7 +10,7 @@ import { toRec709 } from './layers'
 import { beginMedia, MOST_STEPS, scatterPhase } from './media'
 import { hash2 } from './hash'
 import { rounded } from './rounded'
-import { beginDraws, draw2, drawn, maskPlace } from './sampler'
+import { beginDraws, draw2, maskPlace } from './sampler'
 import { PAIR } from './slots'
 import { memory } from './memory'
 
@@ -18,6 +18,7 @@ const {
   alone,
   density,
   direction,
+  drawn,
   hero,
   lanes,
   lightSum,

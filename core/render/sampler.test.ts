@@ -2,7 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { voidAndCluster } from '../testing/void-and-cluster'
 import { hash2 } from './hash'
 import mask from './mask.json'
-import { beginDraws, draw2, drawn, maskPlace, reverseBits, sobolSecond } from './sampler'
+import { beginDraws, draw2, maskPlace, reverseBits, sobolSecond } from './sampler'
+import { memory } from './memory'
+
+const { drawn } = memory
 
 describe('Owen-scrambled Sobol points', () => {
   it(

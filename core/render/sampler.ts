@@ -15,6 +15,7 @@
  * tile: a draw is two look-ups, a seventh of what it cost while each pixel scrambled for itself.
  */
 import { hash2 } from './hash'
+import { DRAW_PAIRS, memory } from './memory'
 import mask from './mask.json'
 
 /** Reverses the bits of a 32-bit integer. */
@@ -56,16 +57,7 @@ const RANK_SHIFT = 20
 const LOW = (1 << RANK_SHIFT) - 1
 const ranks = Int32Array.from(mask.ranks, r => r << RANK_SHIFT)
 
-/**
- * Points of a tile by pair: both coordinates with their bits in place, where in the mask the pair's two
- * coordinates look, and for which tile they were made.
- */
-const POINTS = 4096
-const first = new Int32Array(POINTS)
-const second = new Int32Array(POINTS)
-const lookFirst = new Int32Array(POINTS)
-const lookSecond = new Int32Array(POINTS)
-const madeFor = new Int32Array(POINTS)
+const { drawFirst: first, drawSecond: second, lookFirst, lookSecond, madeFor, drawn } = memory
 let tile = 0
 let tileSeed = 0
 let reversedPass = 0
@@ -84,9 +76,6 @@ export function beginDraws(seed: number, x0: number, y0: number, pass: number): 
 /** Where a pixel stands in the mask, for {@link draw2}. */
 export const maskPlace = (x: number, y: number): number => ((y & (SIDE - 1)) << 8) | (x & (SIDE - 1))
 
-/** The two numbers that {@link draw2} made last, each in [0, 1). */
-export const drawn = new Float64Array(2)
-
 /**
  * Draws the sample of one pair of dimensions.
  * @param place of the pixel, by {@link maskPlace}
@@ -94,7 +83,7 @@ export const drawn = new Float64Array(2)
  * @param pair index of the dimension pair; beyond 4095 they begin again
  */
 export function draw2(place: number, pixelSeed: number, pair: number): void {
-  pair &= POINTS - 1
+  pair &= DRAW_PAIRS - 1
   if (madeFor[pair] !== tile) makePoint(pair)
   const a = place + lookFirst[pair]!
   const b = place + lookSecond[pair]!

@@ -17,7 +17,7 @@ import { keepSeen } from './hold'
 import { deposit, EMISSION_LAYER, shareByLobe, shareOfSmooth, type Layers } from './layers'
 import { beginWalk, crossGlass, endWalk, isHidden, isInGlass, surroundings } from './media'
 import { goAlone, loadWavelengths } from './paths'
-import { draw2, drawn } from './sampler'
+import { draw2 } from './sampler'
 import { castShadows, drawShadow } from './shadows'
 import { COUNTED, PAIR } from './slots'
 import type { Tracer } from './tracer'
@@ -30,6 +30,7 @@ const {
   counted,
   density,
   direction,
+  drawn,
   emitterPdf,
   hero,
   leftPart,

@@ -15,7 +15,7 @@ import type { Material, RenderScene } from '../world/render-scene'
 import { depositDrawn, shareByLobe, type Layers } from './layers'
 import { memory, tile } from './memory'
 import { loadWavelengths } from './paths'
-import { draw2, drawn } from './sampler'
+import { draw2 } from './sampler'
 import { PAIR } from './slots'
 import { passStraight } from './straight'
 import type { Tracer } from './tracer'
@@ -23,6 +23,7 @@ import type { Tracer } from './tracer'
 const {
   arrival,
   counted,
+  drawn,
   lightDraws,
   passed,
   places,

@@ -5,7 +5,7 @@ import { SMOOTH_ALPHA } from './ggx'
 import { memory } from './memory'
 import { ALBEDO } from './slots'
 
-const { albedo } = memory
+const { albedo, lastAlbedo: last } = memory
 
 const E = Float64Array.from(table.E)
 const average = Float64Array.from(table.average)
@@ -27,9 +27,6 @@ export function dielectricAlbedo(mu: number, alpha: number, eta: number): number
   askAlbedo()
   return albedo[ALBEDO.answer]!
 }
-
-/** The last question and its answer: a layer and the reflection above it ask the same. */
-const last = new Float64Array(ALBEDO.size).fill(NaN)
 
 /** {@link dielectricAlbedo} of the question in `memory.albedo`. */
 export function askAlbedo(): void {

@@ -1,8 +1,8 @@
 /** Beginning a surface: who looks at it, from where. */
-import { POINT, POINT_STRIDE } from '../point/slots'
+import { POINT } from '../point/slots'
 import { memory, now } from './memory'
 
-const { emission } = memory
+const { emission, seenFrom } = memory
 
 /** What a surface's viewer knows of its surroundings. */
 export interface Surroundings {
@@ -21,7 +21,6 @@ export function beginSurface(ox: number, oy: number, oz: number, gx: number, gy:
   seenFrom.set([gx, gy, gz], POINT.geometric)
   beginSurfaceAt(seenFrom)
 }
-const seenFrom = new Float64Array(POINT_STRIDE)
 
 /** {@link beginSurface} at a shading point, seen by the ray that found it. Wavelengths must be loaded. */
 export function beginSurfaceAt(S: Float64Array, { surround, leaving }: Surroundings = IN_AIR): void {

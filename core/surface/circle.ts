@@ -3,9 +3,10 @@
  * about an eighth of a turn either way their Taylor series need eight terms to be exact to a double's last digits
  * (remainder below 5·10⁻¹⁷), and quarters of a turn only swap and negate.
  */
+import { memory } from './memory'
 
 /** What {@link onCircle} found: cosine, sine. */
-export const CIRCLE = new Float64Array(2)
+export const { circle: CIRCLE } = memory
 
 /** Cosine and sine of 2πu into {@link CIRCLE}. @param u turns, 0..1 */
 export function onCircle(u: number): void {

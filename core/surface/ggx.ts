@@ -4,6 +4,7 @@
  * angles).
  */
 import { CIRCLE, onCircle } from './circle'
+import { memory } from './memory'
 
 /** Below this α a surface counts as smooth and its reflection as a single direction. */
 export const SMOOTH_ALPHA = 4e-4
@@ -40,7 +41,7 @@ export function grainLambda(x: number, y: number, z: number, ax: number, ay: num
 }
 
 /** Half vector drawn by {@link sampleVisibleNormal}, local frame. */
-export const sampledNormal = new Float64Array(3)
+export const { sampledNormal } = memory
 
 /**
  * Draws a normal visible from `wo` (local frame, z up, wo.z > 0) into {@link sampledNormal}.

@@ -1,5 +1,8 @@
 import table from './albedo.json'
 import { F_MAX, GLASS_AXES } from './albedo-axes'
+import { memory } from './memory'
+
+const { cell: place } = memory
 
 const missing = Float64Array.from(table.glass.E, x => 1 - x)
 const mean = Float64Array.from(table.glass.average, x => 1 - x)
@@ -7,8 +10,7 @@ const M = GLASS_AXES.mu
 const A = GLASS_AXES.alpha
 const F = GLASS_AXES.eta
 
-/** Corner of the table below (α, η) and how far beyond it. */
-const place = new Float64Array(3)
+/** Corner of the table below (α, η); how far beyond it, into `memory.cell`. */
 function locate(alpha: number, eta: number): number {
   const y = Math.sqrt(alpha) * (A - 1)
   const z = Math.min(1, Math.max(0, ((eta - 1) / (eta + 1) / F_MAX + 1) / 2)) * (F - 1)

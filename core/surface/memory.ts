@@ -10,6 +10,8 @@
  * Where a direction does depend on the wavelength (dispersion), the path goes on with one wavelength alone, and
  * without the companion.
  */
+import { POINT_STRIDE } from '../point/slots'
+import { OPENPBR_NUMBERS } from './openpbr-inputs'
 import { ALBEDO, ASK, CHANNELS, FACET, LAYER, LOBE, MAX_LAYERS, MAX_LOBES, SPEC } from './slots'
 
 export const memory = {
@@ -57,6 +59,21 @@ export const memory = {
   frame: new Float64Array(6),
   /** Horizontal direction towards the viewer about a lobe's normal, and the one across it. */
   towards: new Float64Array(6),
+
+  /** Cosine and sine of a drawn angle; a half vector drawn in a local frame. */
+  circle: new Float64Array(2),
+  sampledNormal: new Float64Array(3),
+  /** Where between the corners of the tables of rough glass a question lies. */
+  cell: new Float64Array(3),
+  /** The last question about an albedo and its answer: a layer and the reflection above it ask the same. */
+  lastAlbedo: new Float64Array(ALBEDO.size).fill(NaN),
+  /** A shading point of which only the viewer and the geometric normal are known. */
+  seenFrom: new Float64Array(POINT_STRIDE),
+
+  /** Values of one open surface, colours and vectors unrolled; see `openpbr-inputs.ts`. */
+  openPbr: new Float64Array(OPENPBR_NUMBERS),
+  /** What its base or its coat is made of: share of the surface, α, index, and coverage or what a film lies under. */
+  openPbrBase: new Float64Array(4),
 }
 
 /**

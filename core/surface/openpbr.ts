@@ -19,14 +19,14 @@ import { pushThrough } from './lobes/through'
 import { pushTranslucent } from './lobes/translucent'
 import { pushWalk } from './lobes/walk'
 import { memory, now } from './memory'
-import { AT, OPENPBR_NUMBERS } from './openpbr-inputs'
+import { AT } from './openpbr-inputs'
 import { SPEC } from './slots'
 import { setSpec } from './spec'
 
-const { spec } = memory
+const { openPbrBase: base, spec } = memory
 
 /** Values of one surface, in the order of OPENPBR_INPUTS with colours and vectors unrolled; see {@link AT}. */
-export const inputs = new Float64Array(OPENPBR_NUMBERS)
+export const { openPbr: inputs } = memory
 
 const BASE_WEIGHT = AT.base_weight
 const BASE_COLOR = AT.base_color
@@ -83,11 +83,6 @@ export function modulatedIor(ior: number, weight: number): number {
   return (1 + e) / (1 - e)
 }
 
-/**
- * What the base or the coat is made of, for the functions below; of a coat the last is its coverage. An array, as
- * numbers passed to calls are boxed.
- */
-const base = new Float64Array(4)
 /** Words of {@link base}: share of the surface, α, index, index of what a film on it lies under. */
 const BASE = { share: 0, alpha: 1, eta: 2, under: 3, coverage: 3 } as const
 
