@@ -144,6 +144,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
         return `I[${index}]`
       },
       beside: inputs => beside(op, inputs, lines),
+      warn: message => void fault(op, message, 'warning'),
       time: () => `C[${(timeAt ??= constants.push(0) - 1)}]`,
       probe: (_radius, side) => {
         const known = probeOf.get(op)

@@ -2,19 +2,9 @@ import { conductorRGB } from '../optics/conductors'
 import { glassIndex } from '../optics/glasses'
 import { fresnelConductor } from '../optics/fresnel'
 import { hsvToRgb, range, rgbToHsv, smoothstep } from '../nodes/adjust'
-import {
-  cell2,
-  cell3,
-  fractal2,
-  fractal3,
-  fractal3v,
-  noise2,
-  noise2v,
-  noise3,
-  noise3v,
-  worley2,
-  worley3,
-} from '../nodes/noise'
+import { cell2, cell3, solid2, solid3, worley2, worley3 } from '../nodes/cells'
+import { fractal2, fractal2v, fractal3, fractal3v } from '../nodes/fractal'
+import { noise2, noise2v, noise3, noise3v } from '../nodes/noise'
 import { darkenFrom } from '../surface/darken'
 import { edgeTint } from '../surface/edge-tint'
 import { pushConicalEmission, pushEmission, tap } from '../surface/emission'
@@ -96,12 +86,15 @@ const LIBRARY = {
   noise2v,
   noise3v,
   fractal2,
+  fractal2v,
   fractal3,
   fractal3v,
   cell2,
   cell3,
   worley2,
   worley3,
+  solid2,
+  solid3,
   lookUp,
   fresnelConductor,
   edgeTint,

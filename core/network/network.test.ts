@@ -122,9 +122,9 @@ const CASES: [string, string, number[]][] = [
   ['facingratio head-on', node('facingratio', 'float'), [1]],
   ['ramplr', node('ramplr', 'float', input('valuel', 'float', '0'), input('valuer', 'float', '10')), [3]],
   [
-    'ramptb: top at v = 1',
+    'ramptb: top at v = 0',
     node('ramptb', 'float', input('valuet', 'float', '10'), input('valueb', 'float', '0')),
-    [6],
+    [4],
   ],
   ['normalmap of flat blue', node('normalmap', 'vector3', input('in', 'vector3', '0.5, 0.5, 1')), [0, 0, 1]],
   [

@@ -64,7 +64,7 @@ export const entries: Record<string, NodeEntry> = {
     emit: c => {
       const v = c.arg('in')
       c.line(`rgbToHsv(${v.slice(0, 3).join(', ')});`)
-      return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
+      return withAlpha(c)
     },
   },
   hsvtorgb: {
@@ -72,7 +72,7 @@ export const entries: Record<string, NodeEntry> = {
     emit: c => {
       const v = c.arg('in')
       c.line(`hsvToRgb(${v.slice(0, 3).join(', ')});`)
-      return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
+      return withAlpha(c)
     },
   },
   /** Hue is added to; saturation and value are multiplied. */
@@ -83,7 +83,7 @@ export const entries: Record<string, NodeEntry> = {
       const amount = c.arg('amount')
       c.line(`rgbToHsv(${v.slice(0, 3).join(', ')});`)
       c.line(`hsvToRgb(result[0] + ${amount[0]}, result[1] * ${amount[1]}, result[2] * ${amount[2]});`)
-      return [...[0, 1, 2].map(k => c.local(`result[${k}]`)), ...v.slice(3)]
+      return withAlpha(c)
     },
   },
   mix: {
@@ -91,6 +91,10 @@ export const entries: Record<string, NodeEntry> = {
     emit: perComponent(['bg', 'fg', 'mix'], (bg, fg, mix) => `(${bg} + (${fg} - ${bg}) * ${mix})`),
   },
 }
+
+/** Three components out of `memory.result`; of four the last is 1, as the standard's library has it. */
+const withAlpha = (c: Parameters<Emitter>[0]): string[] =>
+  Array.from({ length: c.size }, (_, k) => (k === 3 ? '1' : c.local(`result[${k}]`)))
 
 const weighed = (c: Parameters<Emitter>[0], v: string[]): string => {
   const w = c.arg('lumacoeffs')
@@ -113,18 +117,22 @@ export function range(
   return clamped === 0 ? y : Math.min(Math.max(outLow, outHigh), Math.max(Math.min(outLow, outHigh), y))
 }
 
-/** Hue 0..1, saturation and value of a colour, into T (Smith 1978). */
+/** Hue 0..1, saturation and value of a colour, into `memory.result` (Smith 1978); without light it has neither hue nor saturation. */
 export function rgbToHsv(r: number, g: number, b: number): void {
   const v = Math.max(r, g, b)
   const d = v - Math.min(r, g, b)
   const h = d <= 0 ? 0 : v === r ? (g - b) / d / 6 : v === g ? (2 + (b - r) / d) / 6 : (4 + (r - g) / d) / 6
-  result[0] = h < 0 ? h + 1 : h
+  result[0] = v <= 0 ? 0 : h < 0 ? h + 1 : h
   result[1] = v > 0 ? d / v : 0
   result[2] = v
 }
 
+/** Below it the standard's library takes a colour for grey. */
+const LEAST_SATURATION = 1e-4
+
 /** Colour of hue (any number, of which the fraction counts), saturation and value, into `memory.result`. */
 export function hsvToRgb(h: number, s: number, v: number): void {
+  if (s < LEAST_SATURATION) s = 0
   const k = (h - Math.floor(h)) * 6
   for (let i = 0; i < 3; i++) {
     // distance of the hue from the channel's own, in sixths of the circle
@@ -133,10 +141,10 @@ export function hsvToRgb(h: number, s: number, v: number): void {
   }
 }
 
-/** Hermite step: 0 up to low, 1 from high. */
+/** Hermite step: 0 up to low, 1 from high on, which goes before where they are the wrong way round. */
 export function smoothstep(x: number, low: number, high: number): number {
-  if (x <= low) return 0
   if (x >= high) return 1
+  if (x <= low) return 0
   const t = (x - low) / (high - low)
   return t * t * (3 - 2 * t)
 }

@@ -1,5 +1,5 @@
 import { COMPONENTS } from './types'
-import { EmitFault, type Emitter, type NodeEntry } from './emit'
+import { type Emitter, type NodeEntry } from './emit'
 
 const combine: Emitter = c =>
   Array.from({ length: 4 }, (_, i) => 'in' + (i + 1))
@@ -23,11 +23,13 @@ export const entries: Record<string, NodeEntry> = {
       const index = c.fixed('index')
       const components = c.arg('in')
       const chosen = components[index]
-      if (chosen === undefined) throw new EmitFault(`index ${index} lies outside 0…${components.length - 1}`)
-      return [chosen]
+      // the standard's library gives the first one then
+      if (chosen === undefined)
+        c.warn(`index ${index} lies outside 0…${components.length - 1}: the first is taken`)
+      return [chosen ?? components[0]!]
     },
   },
-  /** Scalars are repeated, alpha and w appended as 1, z as 0; surplus components dropped. */
+  /** Scalars fill every component; alpha and w are appended as 1, z as 0; surplus components dropped. */
   convert: {
     about: 'The same value as another type.',
     emit: c => {
@@ -35,9 +37,7 @@ export const entries: Record<string, NodeEntry> = {
       const n = c.size
       const scalar = COMPONENTS[c.typeOf('in')] === 1
       if (scalar)
-        return c.type === 'boolean'
-          ? [`(${from[0]} !== 0 ? 1 : 0)`]
-          : Array.from({ length: n }, (_, i) => (c.type === 'color4' && i === 3 ? '1' : from[0]!))
+        return c.type === 'boolean' ? [`(${from[0]} !== 0 ? 1 : 0)`] : new Array<string>(n).fill(from[0]!)
       return Array.from({ length: n }, (_, i) => from[i] ?? (i === 3 ? '1' : '0'))
     },
   },

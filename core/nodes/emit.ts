@@ -32,6 +32,8 @@ export interface EmitContext {
     du: string
     dv: string
   }
+  /** Says what an artist should know, though the node is computed. */
+  warn(message: string): void
   /** Expression of the time, seconds. */
   time(): string
   /** Number of a probe of given radius (expression) and side. */

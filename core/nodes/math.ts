@@ -4,12 +4,12 @@ const each = (f: (x: string) => string): Emitter => perComponent(['in'], f)
 const sumOf = (c: Parameters<Emitter>[0], a: string[], b: string[]) =>
   c.local(a.map((x, i) => `${x} * ${b[i]}`).join(' + '))
 
-/** Turns x, y by an angle in degrees, counterclockwise (specification's text, from memory). */
+/** Turns x, y by an angle in degrees, clockwise where x goes right and y up (the standard's library). */
 export function turned(c: Parameters<Emitter>[0], x: string, y: string, degrees: string): [string, string] {
   const a = c.local(`${degrees} * ${Math.PI / 180}`)
   const cos = c.local(`Math.cos(${a})`)
   const sin = c.local(`Math.sin(${a})`)
-  return [c.local(`${x} * ${cos} - ${y} * ${sin}`), c.local(`${x} * ${sin} + ${y} * ${cos}`)]
+  return [c.local(`${x} * ${cos} + ${y} * ${sin}`), c.local(`${y} * ${cos} - ${x} * ${sin}`)]
 }
 
 /** Arithmetic (MaterialX specification, "Math nodes"). */
@@ -100,7 +100,7 @@ export const entries: Record<string, NodeEntry> = {
       return turned(c, v[0]!, v[1]!, c.arg('amount')[0]!)
     },
   },
-  /** Rodrigues' formula, right-handed about the axis. */
+  /** Rodrigues' formula; left-handed about the axis, as the standard's library has it. */
   rotate3d: {
     about: 'Turned by degrees about an axis.',
     emit: c => {
@@ -110,7 +110,7 @@ export const entries: Record<string, NodeEntry> = {
       const k = axis.map(x => c.local(`${x} / ${l}`))
       const a = c.local(`${c.arg('amount')[0]} * ${Math.PI / 180}`)
       const cos = c.local(`Math.cos(${a})`)
-      const sin = c.local(`Math.sin(${a})`)
+      const sin = c.local(`-Math.sin(${a})`)
       const along = c.local(`(${sumOf(c, k, v)}) * (1 - ${cos})`)
       return [0, 1, 2].map(
         i =>

@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { cell2, cell3, fractal3, noise2, noise3, worley2, worley3 } from './noise'
+import { cell2, cell3, worley2, worley3 } from './cells'
+import { fractal3 } from './fractal'
+import { noise2, noise3 } from './noise'
 import { memory } from './memory'
 
 const { result } = memory

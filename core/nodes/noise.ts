@@ -1,57 +1,15 @@
 /**
- * The lattice noises of the standard (MaterialX 1.39 pattern nodes): gradient noise after Perlin 2002, cell noise
- * and Worley's cellular noise on Jenkins' lookup3 hash. Checked against the reference values of the standard's
- * implementation, see the test. Tried (Node 20, one call of `noise3`): the reference's selections and nested calls
+ * The gradient noise of the standard (MaterialX 1.39 pattern nodes): after Perlin 2002, on Jenkins' lookup3 hash.
+ * Checked against the reference values of the standard's implementation, see the test. Tried (Node 20, one call of `noise3`): the reference's selections and nested calls
  * 500 ns (numbers passed to calls that are not inlined are boxed, and the selections cannot be predicted);
  * gradients in a table 300 ns; the hash written out in one loop over the corners, seeds as literals: see
  * `docs/performance.md`.
  */
+import { hash2, hash3 } from './hash'
 import { memory } from './memory'
 
 const { corners: D, noise: N, result } = memory
 
-const SEED1 = (0xdeadbeef + (1 << 2) + 13) | 0
-const SEED2 = (0xdeadbeef + (2 << 2) + 13) | 0
-const SEED3 = (0xdeadbeef + (3 << 2) + 13) | 0
-const SEED4 = (0xdeadbeef + (4 << 2) + 13) | 0
-
-/** lookup3's final mix (Jenkins 2006). */
-function final(a: number, b: number, c: number): number {
-  c = ((c ^ b) - ((b << 14) | (b >>> 18))) | 0
-  a = ((a ^ c) - ((c << 11) | (c >>> 21))) | 0
-  b = ((b ^ a) - ((a << 25) | (a >>> 7))) | 0
-  c = ((c ^ b) - ((b << 16) | (b >>> 16))) | 0
-  a = ((a ^ c) - ((c << 4) | (c >>> 28))) | 0
-  b = ((b ^ a) - ((a << 14) | (a >>> 18))) | 0
-  return ((c ^ b) - ((b << 24) | (b >>> 8))) | 0
-}
-
-export const hash1 = (x: number): number => final((SEED1 + x) | 0, SEED1, SEED1)
-export const hash2 = (x: number, y: number): number => final((SEED2 + x) | 0, (SEED2 + y) | 0, SEED2)
-export const hash3 = (x: number, y: number, z: number): number =>
-  final((SEED3 + x) | 0, (SEED3 + y) | 0, (SEED3 + z) | 0)
-
-export function hash4(x: number, y: number, z: number, w: number): number {
-  let a = (SEED4 + x) | 0
-  let b = (SEED4 + y) | 0
-  let c = (SEED4 + z) | 0
-  a = ((a - c) ^ ((c << 4) | (c >>> 28))) | 0
-  c = (c + b) | 0
-  b = ((b - a) ^ ((a << 6) | (a >>> 26))) | 0
-  a = (a + c) | 0
-  c = ((c - b) ^ ((b << 8) | (b >>> 24))) | 0
-  b = (b + a) | 0
-  a = ((a - c) ^ ((c << 16) | (c >>> 16))) | 0
-  c = (c + b) | 0
-  b = ((b - a) ^ ((a << 19) | (a >>> 13))) | 0
-  a = (a + c) | 0
-  c = ((c - b) ^ ((b << 4) | (b >>> 28))) | 0
-  b = (b + a) | 0
-  return final((a + w) | 0, b, c)
-}
-
-const TO_UNIT = 1 / 4294967295
-const unit = (h: number): number => (h >>> 0) * TO_UNIT
 const fade = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10)
 
 /**
@@ -92,7 +50,7 @@ export function noise2(x: number, y: number): number {
 }
 
 /** {@link noise2} of N[0…] into N[3]: for loops, where numbers passed to calls would be boxed. */
-function noise2At(): void {
+export function noise2At(): void {
   const x = N[0]!
   const y = N[1]!
   const X = Math.floor(x) | 0
@@ -140,7 +98,7 @@ export function noise3(x: number, y: number, z: number): number {
 }
 
 /** {@link noise3} of N[0…] into N[3]: for loops, where numbers passed to calls would be boxed. */
-function noise3At(): void {
+export function noise3At(): void {
   const x = N[0]!
   const y = N[1]!
   const z = N[2]!
@@ -247,154 +205,4 @@ export function noise3v(x: number, y: number, z: number): void {
     const high = ef + (gh2 - ef) * v
     result[k] = 0.982 * (low + (high - low) * w)
   }
-}
-
-/** Sum of octaves of {@link noise2}; see {@link fractal3}. */
-export function fractal2(x: number, y: number, octaves: number, lacunarity: number, diminish: number): number {
-  let sum = 0
-  let amplitude = 1
-  for (let i = 0; i < octaves && i < 32; i++) {
-    N[0] = x
-    N[1] = y
-    noise2At()
-    sum += amplitude * N[3]!
-    amplitude *= diminish
-    x *= lacunarity
-    y *= lacunarity
-  }
-  return sum
-}
-
-/**
- * Sum of octaves of {@link noise3}; each next has `lacunarity` times the frequency and `diminish` times the
- * height.
- */
-export function fractal3(
-  x: number,
-  y: number,
-  z: number,
-  octaves: number,
-  lacunarity: number,
-  diminish: number,
-): number {
-  let sum = 0
-  let amplitude = 1
-  for (let i = 0; i < octaves && i < 32; i++) {
-    N[0] = x
-    N[1] = y
-    N[2] = z
-    noise3At()
-    sum += amplitude * N[3]!
-    amplitude *= diminish
-    x *= lacunarity
-    y *= lacunarity
-    z *= lacunarity
-  }
-  return sum
-}
-
-export function fractal3v(
-  x: number,
-  y: number,
-  z: number,
-  octaves: number,
-  lacunarity: number,
-  diminish: number,
-): void {
-  let r = 0
-  let g = 0
-  let b = 0
-  let amplitude = 1
-  for (let i = 0; i < octaves && i < 32; i++) {
-    noise3v(x, y, z)
-    r += amplitude * result[0]!
-    g += amplitude * result[1]!
-    b += amplitude * result[2]!
-    amplitude *= diminish
-    x *= lacunarity
-    y *= lacunarity
-    z *= lacunarity
-  }
-  result[0] = r
-  result[1] = g
-  result[2] = b
-}
-
-/** One random number a cell, 0..1. */
-export const cell2 = (x: number, y: number): number => unit(hash2(Math.floor(x), Math.floor(y)))
-export const cell3 = (x: number, y: number, z: number): number =>
-  unit(hash3(Math.floor(x), Math.floor(y), Math.floor(z)))
-
-/**
- * Nearest squared distances to the jittered points, ascending, in `memory.result`; `result[3]` is the nearest
- * point's cell value.
- */
-export function worley2(x: number, y: number, jitter: number): void {
-  const X = Math.floor(x) | 0
-  const Y = Math.floor(y) | 0
-  const fx = x - X
-  const fy = y - Y
-  let d1 = 1e6
-  let d2 = 1e6
-  let d3 = 1e6
-  let nx = 0
-  let ny = 0
-  for (let i = -1; i <= 1; i++)
-    for (let j = -1; j <= 1; j++) {
-      const px = i + (unit(hash3(X + i, Y + j, 0)) - 0.5) * jitter + 0.5 - fx
-      const py = j + (unit(hash3(X + i, Y + j, 1)) - 0.5) * jitter + 0.5 - fy
-      const d = px * px + py * py
-      if (d < d1) {
-        d3 = d2
-        d2 = d1
-        d1 = d
-        nx = px
-        ny = py
-      } else if (d < d2) {
-        d3 = d2
-        d2 = d
-      } else if (d < d3) d3 = d
-    }
-  result[0] = d1
-  result[1] = d2
-  result[2] = d3
-  result[3] = cell2(nx + x, ny + y)
-}
-
-export function worley3(x: number, y: number, z: number, jitter: number): void {
-  const X = Math.floor(x) | 0
-  const Y = Math.floor(y) | 0
-  const Z = Math.floor(z) | 0
-  const fx = x - X
-  const fy = y - Y
-  const fz = z - Z
-  let d1 = 1e6
-  let d2 = 1e6
-  let d3 = 1e6
-  let nx = 0
-  let ny = 0
-  let nz = 0
-  for (let i = -1; i <= 1; i++)
-    for (let j = -1; j <= 1; j++)
-      for (let k = -1; k <= 1; k++) {
-        const px = i + (unit(hash4(X + i, Y + j, Z + k, 0)) - 0.5) * jitter + 0.5 - fx
-        const py = j + (unit(hash4(X + i, Y + j, Z + k, 1)) - 0.5) * jitter + 0.5 - fy
-        const pz = k + (unit(hash4(X + i, Y + j, Z + k, 2)) - 0.5) * jitter + 0.5 - fz
-        const d = px * px + py * py + pz * pz
-        if (d < d1) {
-          d3 = d2
-          d2 = d1
-          d1 = d
-          nx = px
-          ny = py
-          nz = pz
-        } else if (d < d2) {
-          d3 = d2
-          d2 = d
-        } else if (d < d3) d3 = d
-      }
-  result[0] = d1
-  result[1] = d2
-  result[2] = d3
-  result[3] = cell3(nx + x, ny + y, nz + z)
 }

@@ -1,22 +1,48 @@
-import { EmitFault, at, type Emitter, type NodeEntry } from './emit'
+import { at, type Emitter, type NodeEntry } from './emit'
 
 const AMPLITUDE = (c: Parameters<Emitter>[0], base: string[]) => {
   const a = c.arg('amplitude')
   const p = c.arg('pivot')
   return base.map((x, i) => `(${at(a, i)} * ${x} + ${at(p, i)})`)
 }
-/** Calls a vector function and takes its components out of `memory.result`. */
-const vector = (c: Parameters<Emitter>[0], call: string): string[] => {
-  if (c.size > 3) throw new EmitFault('four-component noise is not computed; combine a color3 with a float')
+/** Calls a vector function and takes three components out of `memory.result`. */
+const three = (c: Parameters<Emitter>[0], call: string): string[] => {
   c.line(call + ';')
-  return Array.from({ length: c.size }, (_, k) => c.local(`result[${k}]`))
+  return [0, 1, 2].map(k => c.local(`result[${k}]`))
 }
-const worley = (c: Parameters<Emitter>[0], call: string): string[] => {
-  c.line(call + ';')
+/** Where a further component of a noise is read, so that it is like none of the others (the standard's offsets). */
+const NOISE_APART = [19, 73, 29]
+const FRACTAL_APART = [19, 193, 17]
+const apart = (p: string[], by: number[]) => p.map((x, k) => `${x} + ${by[k]}`)
+
+/** Gradient noise of as many components as are asked for. */
+const noise = (c: Parameters<Emitter>[0], dimension: 2 | 3, p: string[]): string[] => {
+  const single = (q: string[]) => c.local(`noise${dimension}(${q.join(', ')})`)
+  if (c.size === 1) return [single(p)]
+  const base = three(c, `noise${dimension}v(${p.join(', ')})`)
+  return c.size === 4 ? [...base, single(apart(p, NOISE_APART))] : base.slice(0, c.size)
+}
+
+/** Octaves of it: two components are two noises, three one of three, four one of three and one more. */
+const fractal = (c: Parameters<Emitter>[0], dimension: 2 | 3, p: string[]): string[] => {
+  const args = (q: string[]) =>
+    [...q, c.arg('octaves')[0], c.arg('lacunarity')[0], c.arg('diminish')[0]].join(', ')
+  const single = (q: string[]) => c.local(`fractal${dimension}(${args(q)})`)
+  const base = c.size > 2 ? three(c, `fractal${dimension}v(${args(p)})`) : [single(p)]
+  const all = c.size === 2 || c.size === 4 ? [...base, single(apart(p, FRACTAL_APART))] : base
+  const a = c.arg('amplitude')
+  return all.map((x, i) => `(${at(a, i)} * ${x})`)
+}
+
+const worley = (c: Parameters<Emitter>[0], dimension: 2 | 3, p: string[]): string[] => {
+  const args = `(${p.join(', ')}, ${c.arg('jitter')[0]});`
   if (c.fixed('style') === 1) {
-    if (c.size > 1) throw new EmitFault('the solid style gives a float')
-    return [c.local('result[3]')]
+    c.line((c.size === 1 ? `worley${dimension}` : `solid${dimension}`) + args)
+    return c.size === 1
+      ? [c.local('result[3]')]
+      : Array.from({ length: c.size }, (_, k) => c.local(`result[${k}]`))
   }
+  c.line(`worley${dimension}` + args)
   return Array.from({ length: c.size }, (_, k) => c.local(`Math.sqrt(result[${k}])`))
 }
 
@@ -24,38 +50,19 @@ const worley = (c: Parameters<Emitter>[0], call: string): string[] => {
 export const entries: Record<string, NodeEntry> = {
   noise2d: {
     about: 'Smooth noise over two coordinates.',
-    emit: c => {
-      const p = c.arg('texcoord').join(', ')
-      return AMPLITUDE(c, c.size === 1 ? [c.local(`noise2(${p})`)] : vector(c, `noise2v(${p})`))
-    },
+    emit: c => AMPLITUDE(c, noise(c, 2, c.arg('texcoord'))),
   },
   noise3d: {
     about: 'Smooth noise through space.',
-    emit: c => {
-      const p = c.arg('position').join(', ')
-      return AMPLITUDE(c, c.size === 1 ? [c.local(`noise3(${p})`)] : vector(c, `noise3v(${p})`))
-    },
+    emit: c => AMPLITUDE(c, noise(c, 3, c.arg('position'))),
   },
   fractal2d: {
     about: 'Noises of ever smaller size, added, over two coordinates.',
-    emit: c => {
-      if (c.size > 1) throw new EmitFault('two-dimensional fractal noise is computed as a float')
-      const args = [...c.arg('texcoord'), c.arg('octaves')[0], c.arg('lacunarity')[0], c.arg('diminish')[0]].join(
-        ', ',
-      )
-      return [`(${c.arg('amplitude')[0]} * ${c.local(`fractal2(${args})`)})`]
-    },
+    emit: c => fractal(c, 2, c.arg('texcoord')),
   },
   fractal3d: {
     about: 'Noises of ever smaller size, added, through space.',
-    emit: c => {
-      const args = [...c.arg('position'), c.arg('octaves')[0], c.arg('lacunarity')[0], c.arg('diminish')[0]].join(
-        ', ',
-      )
-      const a = c.arg('amplitude')
-      const base = c.size === 1 ? [c.local(`fractal3(${args})`)] : vector(c, `fractal3v(${args})`)
-      return base.map((x, i) => `(${at(a, i)} * ${x})`)
-    },
+    emit: c => fractal(c, 3, c.arg('position')),
   },
   cellnoise2d: {
     about: 'One random number for each square.',
@@ -67,11 +74,11 @@ export const entries: Record<string, NodeEntry> = {
   },
   worleynoise2d: {
     about: 'Distance to scattered points over two coordinates.',
-    emit: c => worley(c, `worley2(${c.arg('texcoord').join(', ')}, ${c.arg('jitter')[0]})`),
+    emit: c => worley(c, 2, c.arg('texcoord')),
   },
   worleynoise3d: {
     about: 'Distance to scattered points in space.',
-    emit: c => worley(c, `worley3(${c.arg('position').join(', ')}, ${c.arg('jitter')[0]})`),
+    emit: c => worley(c, 3, c.arg('position')),
   },
   ramplr: {
     about: 'Fades from left to right.',
@@ -95,7 +102,7 @@ export const entries: Record<string, NodeEntry> = {
       const [s, t] = uv.map(x => c.local(`Math.min(1, Math.max(0, ${x}))`))
       return tl.map(
         (x, i) =>
-          `((${bl[i]} + (${br[i]} - ${bl[i]}) * ${s}) * (1 - ${t}) + (${x} + (${tr[i]} - ${x}) * ${s}) * ${t})`,
+          `((${x} + (${tr[i]} - ${x}) * ${s}) * (1 - ${t}) + (${bl[i]} + (${br[i]} - ${bl[i]}) * ${s}) * ${t})`,
       )
     },
   },
@@ -110,10 +117,10 @@ export const entries: Record<string, NodeEntry> = {
     about: 'Changes at a horizontal line.',
     emit: c =>
       c
-        .arg('valueb')
-        .map((x, i) => `(${c.arg('texcoord')[1]} < ${c.arg('center')[0]} ? ${x} : ${c.arg('valuet')[i]})`),
+        .arg('valuet')
+        .map((x, i) => `(${c.arg('texcoord')[1]} < ${c.arg('center')[0]} ? ${x} : ${c.arg('valueb')[i]})`),
   },
-  /** color1 in the field at the origin. */
+  /** color2 in the field at the origin. */
   checkerboard: {
     about: 'Squares in turns.',
     emit: c => {
@@ -123,7 +130,7 @@ export const entries: Record<string, NodeEntry> = {
       const b = c.arg('color2')
       const [u, v] = [0, 1].map(k => c.local(`Math.floor(${uv[k]} * ${tiling[k]} - ${offset[k]})`))
       const odd = c.local(`((${u} + ${v}) % 2) !== 0`)
-      return c.arg('color1').map((x, i) => `(${odd} ? ${b[i]} : ${x})`)
+      return c.arg('color1').map((x, i) => `(${odd} ? ${x} : ${b[i]})`)
     },
   },
   circle: {
@@ -136,9 +143,7 @@ export const entries: Record<string, NodeEntry> = {
       return [`(${x} * ${x} + ${y} * ${y} > ${r} * ${r} ? 0 : 1)`]
     },
   },
-  /**
-   * A number between min and max for each input and seed, by cell noise (the standard's nodegraph, from memory).
-   */
+  /** A number between min and max for each input and seed, by cell noise. */
   randomfloat: {
     about: 'One random number for each value that comes in.',
     emit: c => {
@@ -146,7 +151,8 @@ export const entries: Record<string, NodeEntry> = {
       const high = c.arg('max')[0]
       const x = c.arg('in')[0]!
       const cell = c.local(`cell2(${c.typeOf('in') === 'integer' ? x : `${x} * 4096`}, ${c.arg('seed')[0]})`)
-      return [`(${low} + (${high} - ${low}) * ${cell})`]
+      // clamped, so that ends the wrong way round give the high one where the low one is passed
+      return [`Math.min(Math.max(${low} + (${high} - ${low}) * ${cell}, ${low}), ${high})`]
     },
   },
   ramptb: {
@@ -155,7 +161,7 @@ export const entries: Record<string, NodeEntry> = {
       const top = c.arg('valuet')
       const bottom = c.arg('valueb')
       const t = c.local(`Math.min(1, Math.max(0, ${c.arg('texcoord')[1]}))`)
-      return bottom.map((x, i) => `(${x} + (${top[i]} - ${x}) * ${t})`)
+      return top.map((x, i) => `(${x} + (${bottom[i]} - ${x}) * ${t})`)
     },
   },
 }
