@@ -195,4 +195,68 @@ describe('formulae', () => {
     expect(of('0, 0, 1')).toBeCloseTo(1, 9)
     expect(of('0, 1, 1')).toBeCloseTo(0.6, 7)
   })
+
+  // the standard's library, as the source that it generates for the node shows (1.39.4)
+  it.each([
+    [
+      0,
+      [
+        [2, 1],
+        [2, 0],
+        [3, 0],
+      ],
+    ],
+    [
+      1,
+      [
+        [2, 1],
+        [0, 2],
+        [0, 1],
+      ],
+    ],
+    [
+      2,
+      [
+        [1, 2],
+        [0, 2],
+        [0, 1],
+      ],
+    ],
+  ] as const)('triplanarprojection with the axis %i up reads each picture the right way round', (up, uv) => {
+    // columns and rows of a picture of 4 by 4 from the lower left; of −y the column is counted from the right
+    const cell = [0, 1, 2]
+    const position = cell.map(k => (k + 0.5) / 4)
+    const picture = createTexture(
+      4,
+      4,
+      Uint8Array.from({ length: 64 }, (_, i) => (i % 4 === 3 ? 255 : ((i >> 2) % 4) * 4 + 3 - (i >> 4))),
+      'raw',
+    )
+    for (const axis of [0, 1, 2]) {
+      const p = compileNetwork(
+        mtlx(
+          `<triplanarprojection name="n" type="float">
+            ${['x', 'y', 'z'].map(a => `<input name="file${a}" type="filename" value="p.png"/>`).join('')}
+            <input name="filtertype" type="string" value="closest"/>
+            <input name="upaxis" type="integer" value="${up}"/>
+            <input name="position" type="vector3" value="${position.join(', ')}"/>
+            <input name="normal" type="vector3" value="${cell.map(k => Number(k === axis)).join(', ')}"/>
+          </triplanarprojection>`,
+        ),
+        'n',
+      )
+      const got = valueAt(
+        instantiate(
+          p,
+          p.images.map(() => picture),
+        ),
+        Float64Array.from(p.constants),
+        result,
+        0,
+        0,
+      )
+      const column = uv[axis]![0] === 3 ? 3 - cell[1]! : cell[uv[axis]![0]]!
+      expect(Math.round(got[0]! * 255)).toBe(column * 4 + cell[uv[axis]![1]]!)
+    }
+  })
 })

@@ -35,19 +35,26 @@ export const entries: Record<string, NodeEntry> = {
     },
   },
   /**
-   * Three images along the axes, weighed by the normal to the power of 1/blend (the standard's nodegraph, from
-   * memory). Up is y, as in the model.
+   * Three images along the axes, weighed by the normal to the power of 1/blend (coordinates, weights and the least
+   * blend as the standard's library has them).
    */
   triplanarprojection: {
-    about: 'Three pictures along the axes, weighed by the normal.',
+    about:
+      'Three pictures along the axes, weighed by the normal; upaxis says which way they stand: 1 is y, as in models.',
     emit: c => {
-      const p = c.arg('position')
+      const [x, y, z] = c.arg('position') as [string, string, string]
       const n = c.arg('normal')
-      const blend = c.local(`1 / Math.max(0.03125, ${c.arg('blend')[0]})`)
-      const w = n.map(x => c.local(`Math.pow(Math.abs(${x}), ${blend})`))
+      const blend = c.local(`1 / Math.min(1, Math.max(0.03, ${c.arg('blend')[0]}))`)
+      const w = n.map(k => c.local(`Math.pow(Math.abs(${k}), ${blend})`))
       const total = c.local(`Math.max(1e-12, ${w.join(' + ')})`)
+      const up = c.fixed('upaxis')
+      const coordinates: [string, string][] = [
+        up === 2 ? [y, z] : [z, y],
+        up === 0 ? [z, x] : [x, z],
+        up === 0 ? [`-${y}`, x] : [x, y],
+      ]
       const sides = (['filex', 'filey', 'filez'] as const).map((file, k) =>
-        sample(c, file, p[k === 0 ? 2 : 0]!, p[k === 1 ? 2 : 1]!, ['periodic', 'periodic']),
+        sample(c, file, ...coordinates[k]!, ['periodic', 'periodic']),
       )
       return Array.from(
         { length: c.size },
