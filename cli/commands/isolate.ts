@@ -1,9 +1,9 @@
 import { writeFileSync } from 'node:fs'
-import { rgbChannels, writeExr } from '../../core/formats/pictures/exr'
+import { planes, writeExr } from '../../core/formats/pictures/exr'
 import { sphere } from '../../core/mesh/sphere'
 import { atTime, compileNetwork } from '../../core/network/compile'
 import { instantiate } from '../../core/network/instantiate'
-import { isolateOnModel, isolateOnPlane } from '../../core/render/isolate'
+import { isolatedSize, isolateOnModel, isolateOnPlane } from '../../core/render/isolate'
 import { cameraFrame, defaultCamera } from '../../core/scene/camera'
 import { createGeometry } from '../../core/scene/geometry'
 import { texturesFor } from '../../core/world/compile-material'
@@ -27,15 +27,15 @@ async function isolate(o: Options): Promise<unknown> {
   const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file))))
   const C = Float64Array.from(program.constants)
   const on = o.text('on') ?? 'plane'
-  let rgb: Float32Array
-  if (on === 'plane') rgb = isolateOnPlane(shader, C, program.size, width, height)
+  let values: Float32Array
+  if (on === 'plane') values = isolateOnPlane(shader, C, program.size, width, height)
   else {
     const geometry = createGeometry(
       on === 'sphere'
         ? { parts: [sphere('Sphere', 0.5, 128, 256)] }
         : await readModel(on, unitFactor(o.text('unit'))),
     )
-    rgb = isolateOnModel(
+    values = isolateOnModel(
       shader,
       C,
       program.probes,
@@ -48,7 +48,12 @@ async function isolate(o: Options): Promise<unknown> {
   }
   writeFileSync(
     out,
-    writeExr({ width, height, channels: rgbChannels(rgb), attributes: { 'wavelume:node': node } }),
+    writeExr({
+      width,
+      height,
+      channels: planes(values, 'RGBA'.slice(0, isolatedSize(program.size))),
+      attributes: { 'wavelume:node': node },
+    }),
   )
   return { width, height, components: program.size }
 }

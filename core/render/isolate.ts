@@ -12,15 +12,18 @@ const { lonePoint: S, radii } = render
 
 const MIDDLE = Float64Array.from([0.5 / 6, 0.5])
 
+/** Numbers a pixel of values with that many components: a scalar is shown as grey. */
+export const isolatedSize = (size: number): 3 | 4 => (size > 3 ? 4 : 3)
+
 function take(shader: Shader, C: Float64Array, size: number, out: Float32Array, o: number): void {
   shader.value(S, C)
-  for (let k = 0; k < 3; k++) out[o + k] = size === 1 ? result[0]! : k < size ? result[k]! : 0
+  for (let k = 0; k < isolatedSize(size); k++) out[o + k] = size === 1 ? result[0]! : k < size ? result[k]! : 0
 }
 
 /**
  * Values of a node on the plane (0, 0, 0) to (1, 1, 0), normal +z, texture coordinates xy; row 0 at v = 1, one
  * sample at each pixel's centre.
- * @returns three numbers a pixel; scalars repeated
+ * @returns {@link isolatedSize} numbers a pixel; scalars repeated
  */
 export function isolateOnPlane(
   shader: Shader,
@@ -29,7 +32,8 @@ export function isolateOnPlane(
   width: number,
   height: number,
 ): Float32Array {
-  const out = new Float32Array(width * height * 3)
+  const stride = isolatedSize(size)
+  const out = new Float32Array(width * height * stride)
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const u = (x + 0.5) / width
@@ -47,12 +51,12 @@ export function isolateOnPlane(
       S.fill(1, POINT.colour, POINT.colour + 4)
       S[POINT.uv] = u
       S[POINT.uv + 1] = v
-      take(shader, C, size, out, (y * width + x) * 3)
+      take(shader, C, size, out, (y * width + x) * stride)
     }
   return out
 }
 
-/** Values of a node on a model as a camera sees it; 0 beside it. */
+/** The same on a model as a camera sees it; 0 beside it. */
 export function isolateOnModel(
   shader: Shader,
   C: Float64Array,
@@ -63,7 +67,8 @@ export function isolateOnModel(
   width: number,
   height: number,
 ): Float32Array {
-  const out = new Float32Array(width * height * 3)
+  const stride = isolatedSize(size)
+  const out = new Float32Array(width * height * stride)
   const ray = createRayBatch(1)
   const ask = createProbes(1)
   for (let y = 0; y < height; y++)
@@ -83,7 +88,7 @@ export function isolateOnModel(
         ask.ask(S, probes, radii, MIDDLE)
         ask.answer(geometry.hierarchy)
       }
-      take(shader, C, size, out, (y * width + x) * 3)
+      take(shader, C, size, out, (y * width + x) * stride)
     }
   return out
 }

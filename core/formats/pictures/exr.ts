@@ -25,11 +25,15 @@ export interface ExrFile {
 }
 
 /** Separate channels R, G and B of interleaved pixels. */
-export function rgbChannels(rgb: ArrayLike<number>): Map<string, Float32Array> {
+export const rgbChannels = (rgb: ArrayLike<number>): Map<string, Float32Array> => planes(rgb, 'RGB')
+
+/** Interleaved numbers as channels. @param names one letter each, as many as there are numbers a pixel */
+export function planes(numbers: ArrayLike<number>, names: string): Map<string, Float32Array> {
+  const n = names.length
   return new Map(
-    ['R', 'G', 'B'].map((name, c) => [
+    [...names].map((name, c) => [
       name,
-      Float32Array.from({ length: rgb.length / 3 }, (_, i) => rgb[i * 3 + c]!),
+      Float32Array.from({ length: numbers.length / n }, (_, i) => numbers[i * n + c]!),
     ]),
   )
 }
