@@ -1,5 +1,5 @@
 import { COMPONENTS } from './types'
-import { type Emitter, type NodeEntry } from './emit'
+import type { Emitter, NodeEntry } from './emit'
 
 const combine: Emitter = c =>
   Array.from({ length: 4 }, (_, i) => 'in' + (i + 1))

@@ -1,9 +1,9 @@
 /**
  * The gradient noise of the standard (MaterialX 1.39 pattern nodes): after Perlin 2002, on Jenkins' lookup3 hash.
- * Checked against the reference values of the standard's implementation, see the test. Tried (Node 20, one call of `noise3`): the reference's selections and nested calls
- * 500 ns (numbers passed to calls that are not inlined are boxed, and the selections cannot be predicted);
- * gradients in a table 300 ns; the hash written out in one loop over the corners, seeds as literals: see
- * `docs/performance.md`.
+ * Checked against the reference values of the standard's implementation, see the test. Tried (Node 20, one call
+ * of `noise3`): the reference's selections and nested calls 500 ns (numbers passed to calls that are not inlined
+ * are boxed, and the selections cannot be predicted); gradients in a table 300 ns; the hash written out in one
+ * loop over the corners, seeds as literals: see `docs/performance.md`.
  */
 import { hash2, hash3 } from './hash'
 import { memory } from './memory'
