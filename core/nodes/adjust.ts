@@ -117,7 +117,10 @@ export function range(
   return clamped === 0 ? y : Math.min(Math.max(outLow, outHigh), Math.max(Math.min(outLow, outHigh), y))
 }
 
-/** Hue 0..1, saturation and value of a colour, into `memory.result` (Smith 1978); without light it has neither hue nor saturation. */
+/**
+ * Hue 0..1, saturation and value of a colour, into `memory.result` (Smith 1978); without light it has neither hue
+ * nor saturation.
+ */
 export function rgbToHsv(r: number, g: number, b: number): void {
   const v = Math.max(r, g, b)
   const d = v - Math.min(r, g, b)

@@ -1,3 +1,4 @@
+import { z } from 'zod'
 import { Primitive, WebIO, type Document, type GLTF, type Node } from '@gltf-transform/core'
 import {
   KHRLightsPunctual,
@@ -62,6 +63,21 @@ export async function parseGlb(bytes: Uint8Array): Promise<Document> {
   }
 }
 
+/** What a document says of other files, before anything is read of it. */
+const file = z.object({ uri: z.string().optional() })
+const namedFiles = z.object({ buffers: z.array(file).optional(), images: z.array(file).optional() })
+
+/** Last name of a URI, with its escapes undone where they are well formed. */
+function plainName(uri: string): string {
+  let path = uri
+  try {
+    path = decodeURIComponent(uri)
+  } catch {
+    // a name with a bare % is taken as it stands
+  }
+  return path.split(/[\\/]/).at(-1)!
+}
+
 /**
  * Parses a glTF 2.0 of several files.
  * @param files by name, as the document names them
@@ -74,12 +90,17 @@ export async function parseGltf(text: string, files: ReadonlyMap<string, Uint8Ar
   } catch (e) {
     throw new FormatError('glTF', e instanceof Error ? e.message : 'not JSON')
   }
+  const named = namedFiles.safeParse(json)
+  if (!named.success) {
+    const { path, message } = named.error.issues[0]!
+    throw new FormatError('glTF', `${path.join('/') || 'the document'}: ${message}`)
+  }
   if (!Array.isArray(json?.scenes) && !Array.isArray(json?.nodes))
     throw new FormatError('glTF', 'not a glTF document: it has no scenes')
   const resources: Record<string, Uint8Array<ArrayBuffer>> = {}
-  for (const { uri } of [...(json.buffers ?? []), ...(json.images ?? [])]) {
+  for (const { uri } of [...(named.data.buffers ?? []), ...(named.data.images ?? [])]) {
     if (uri === undefined || uri.startsWith('data:')) continue
-    const bytes = files.get(decodeURIComponent(uri).split(/[\\/]/).at(-1)!)
+    const bytes = files.get(plainName(uri))
     if (!bytes) throw new FormatError('glTF', `it names the file ${uri.slice(0, 120)}, which did not come with it`)
     resources[uri] = bytes as Uint8Array<ArrayBuffer>
   }
