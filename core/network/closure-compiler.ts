@@ -14,5 +14,7 @@ export interface ClosureCompiler {
   /** Whether the document leaves an input at its default. */
   untouched(op: Op, name: string): boolean
   unique(prefix: string): string
+  /** Whether one more closure is written; says so once where there are too many. */
+  afford(op: Op): boolean
   fault(op: Op, message: string, severity?: Fault['severity']): void
 }

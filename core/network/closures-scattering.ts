@@ -27,6 +27,7 @@ export interface Place {
  */
 export function emitScattering(op: Op, block: Block, at: Place, c: ClosureCompiler): string {
   const { above, chain, weight, tint = [], covers } = at
+  if (!c.afford(op)) return chain
   const arg = (name: string) => c.arg(op, name, block)
   const local = (expression: string) => {
     const w = c.unique('w')

@@ -27,19 +27,24 @@ export function emitClosures(root: Op, block: Block, c: ClosureCompiler): void {
 
 /** Surfaces that mixes reach, each before what it mixes. */
 function throughMixes(root: Op): Op[] {
+  const done = new Set<Op>()
   const order: Op[] = []
-  const seen = new Set<Op>()
-  const visit = (op: Op) => {
-    if (seen.has(op)) return
-    seen.add(op)
-    if (op.category === 'mix')
-      for (const name of ['fg', 'bg']) {
-        const child = childOf(op, name)
-        if (child) visit(child)
-      }
+  const waiting = [root]
+  while (waiting.length) {
+    const op = waiting.at(-1)!
+    const child =
+      op.category === 'mix' && !done.has(op)
+        ? (['fg', 'bg'] as const).map(name => childOf(op, name)).find(c => c && !done.has(c))
+        : undefined
+    if (child) {
+      waiting.push(child)
+      continue
+    }
+    waiting.pop()
+    if (done.has(op)) continue
+    done.add(op)
     order.unshift(op)
   }
-  visit(root)
   return order
 }
 
@@ -48,6 +53,7 @@ function emitSurface(root: Op, block: Block, layer: string, weight: string, c: C
   const share = new Map(order.map(op => [op, c.unique('w')]))
   for (const [op, w] of share) block.items.push(op === root ? `let ${w} = ${weight};` : `let ${w} = 0;`)
   for (const op of order) {
+    if (!c.afford(op)) return
     const w = share.get(op)!
     const inner = createBlock(block, `if (${w} > 1e-6) {`, '}')
     if (op.category === 'mix') {
@@ -180,6 +186,7 @@ function emitEmission(
   c: ClosureCompiler,
   tint: readonly string[] = [],
 ): void {
+  if (!c.afford(op)) return
   const arg = (name: string) => c.arg(op, name, block)
   const coloured = (names: string[]) =>
     names.map((x, k) => `${weight} * ${x}${tint[k] ? ` * ${tint[k]}` : ''}`).join(', ')

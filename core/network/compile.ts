@@ -55,6 +55,12 @@ export interface CompileOptions {
   bake?: boolean
 }
 
+/** How deep reliefs of reliefs are computed; and how many functions they may become. */
+const MOST_NESTED = 4
+const MOST_RELIEFS = 256
+/** Surfaces, scatterings and emissions that a material may unfold to, mixes and sums counted. */
+const MOST_CLOSURES = 1024
+
 /** A program at a time, seconds: itself where it does not ask for any. */
 export const atTime = (p: Program, seconds: number): Program =>
   p.timeAt === undefined ? p : { ...p, constants: p.constants.map((x, i) => (i === p.timeAt ? seconds : x)) }
@@ -75,6 +81,9 @@ export function compileNetwork(document: Element, path: string, options: Compile
   let components = new Map<Op, string[]>()
   const slotOf = new Map<string, number>()
   const broken = new Map<Op, string>()
+  /** Nodes of relief whose heights are being written, each within the one before. */
+  const reliefs: Op[] = []
+  let written = 0
   let serial = 0
   let timeAt: number | undefined
   const unique = (prefix: string) => prefix + serial++
@@ -109,6 +118,29 @@ export function compileNetwork(document: Element, path: string, options: Compile
     const all = components.get(source.op)
     if (!all) return new Array(COMPONENTS[source.type] ?? 1).fill('0')
     return source.op.definition.outputs.length > 1 ? [all[source.output] ?? '0'] : all
+  }
+
+  /**
+   * Operations that feed an operation, inputs first.
+   * @param through which of its own inputs count
+   * @param heights whether those of reliefs among them count, which are written apart
+   */
+  function feeders(op: Op, through: (input: string) => boolean = () => true, heights = false): Op[] {
+    const found = new Set<Op>()
+    const waiting = [op]
+    while (waiting.length) {
+      const o = waiting.pop()!
+      for (const [input, source] of o.inputs)
+        if (
+          source.kind === 'op' &&
+          !found.has(source.op) &&
+          (o === op ? through(input) : heights || !BESIDE[o.category]?.includes(input))
+        ) {
+          found.add(source.op)
+          waiting.push(source.op)
+        }
+    }
+    return [...found].sort((a, b) => a.id - b.id)
   }
 
   function context(op: Op, lines: string[]): EmitContext {
@@ -166,22 +198,21 @@ export function compileNetwork(document: Element, path: string, options: Compile
     inputs: readonly (readonly [string, number])[],
     lines: string[],
   ): ReturnType<EmitContext['beside']> {
+    if (reliefs.length >= MOST_NESTED)
+      throw new EmitFault(`relief of relief is computed ${MOST_NESTED} deep: each asks the one below three times`)
+    if (written++ >= MOST_RELIEFS)
+      throw new EmitFault(`more than ${MOST_RELIEFS} reliefs, each within each other, are not computed`)
+    reliefs.push(op)
     const outer = components
     const body: string[] = []
     const name = unique('f')
     const scratch = unique('x')
     components = new Map()
-    const emitFeeders = (o: Op, names?: ReadonlySet<string>) => {
-      const apart = BESIDE[o.category]
-      for (const [input, s] of o.inputs)
-        if (s.kind === 'op' && (names ? names.has(input) : !apart?.includes(input))) {
-          if (!components.has(s.op)) emitFeeders(s.op)
-          emitValue(s.op, body)
-        }
-    }
-    emitFeeders(op, new Set(inputs.map(i => i[0])))
+    const heights = new Set(inputs.map(i => i[0]))
+    for (const feeder of feeders(op, name => heights.has(name))) emitValue(feeder, body)
     inputs.forEach(([input, k], i) => body.push(`result[${i}] = ${argument(op, input)[k] ?? '0'};`))
     components = outer
+    reliefs.pop()
     functions.push(
       `const ${scratch} = new Float64Array(stride);`,
       `function ${name}(S, C) {`,
@@ -243,6 +274,8 @@ export function compileNetwork(document: Element, path: string, options: Compile
   }
 
   // Stage two: shade.
+  let closures = 0
+  let refused = false
   const main = createBlock(null)
   const compiler: ClosureCompiler = {
     arg: (op, name, block) => {
@@ -279,6 +312,16 @@ export function compileNetwork(document: Element, path: string, options: Compile
     },
     unique,
     fault,
+    afford: op => {
+      if (closures < MOST_CLOSURES) {
+        closures++
+        return true
+      }
+      if (!refused)
+        fault(op, `the material unfolds to more than ${MOST_CLOSURES} pieces of scattering and light here`)
+      refused = true
+      return false
+    },
   }
   const size =
     root && (isValueType(root.type) || root.type === 'multioutput')
@@ -316,32 +359,15 @@ export function compileNetwork(document: Element, path: string, options: Compile
   if (probes.length) {
     const curvatures = [...probeOf.keys()]
     components = new Map()
-    for (const op of curvatures) {
-      const needed = new Set<Op>()
-      const collect = (o: Op) => {
-        for (const s of o.inputs.values())
-          if (s.kind === 'op' && !needed.has(s.op)) {
-            needed.add(s.op)
-            collect(s.op)
-          }
-      }
-      collect(op)
-      for (const o of needed)
+    for (const op of curvatures)
+      for (const o of feeders(op, undefined, true))
         if (o.category === 'wl_curvature') {
           fault(op, 'the radius of a curvature cannot depend on another curvature')
           broken.set(op, 'nested')
           components.set(o, ['0'])
         }
-    }
     curvatures.forEach((op, slot) => {
-      const collect = (o: Op) => {
-        for (const s of o.inputs.values())
-          if (s.kind === 'op') {
-            collect(s.op)
-            emitValue(s.op, requests)
-          }
-      }
-      collect(op)
+      for (const o of feeders(op)) emitValue(o, requests)
       requests.push(`R[${slot}] = ${argument(op, 'radius')[0]};`)
     })
   }

@@ -6,7 +6,7 @@ import { z } from 'zod'
 import type { Element } from './document'
 
 /** Limits that keep a hostile document from exhausting memory. */
-export const DOCUMENT_LIMITS = { depth: 32, elements: 20_000, attribute: 20_000 }
+export const DOCUMENT_LIMITS = { depth: 32, elements: 100_000, attribute: 20_000 }
 
 const NAME = /^[A-Za-z_#:][A-Za-z0-9_.:-]{0,127}$/
 

@@ -1,11 +1,12 @@
 /**
  * Reads a document into a graph of operations: names looked up, definitions matched, defaults filled in,
  * nodegraphs inlined, cycles found. Nothing is thrown for a faulty node: it is replaced by the default of the
- * input it feeds, and the fault is listed.
+ * input it feeds, and the fault is listed. Nodes are read with a list of those under way and not by recursion, so
+ * that chains may be as long as they like; what graphs within graphs unfold to is bounded.
  */
 import type { InputDefinition, NodeDefinition } from '../nodes/definition'
 import { matchDefinition, outputTypeOf, definitionsOf } from '../nodes/definitions'
-import { childNamed, type Element, inputOf, isNode, nameOf } from './document'
+import { type Element, inputOf, isNode, nameOf } from './document'
 import { isValueType, parseValue, unitScale } from '../nodes/types'
 
 /** Something wrong in a network, and where. */
@@ -44,9 +45,27 @@ export interface Op {
 interface Scope {
   container: Element
   path: string
+  /** Tells apart what the same graph is inlined as, wherever it is. */
+  key: string
   outer?: Scope
-  instance?: { node: Element; scope: Scope }
+  instance?: { node: Element; graph: Element; scope: Scope }
 }
+
+/** A node under way: which of its inputs is read next. */
+interface Frame {
+  e: Element
+  scope: Scope
+  key: string
+  path: string
+  definition: NodeDefinition
+  inputs: Map<string, Source>
+  next: number
+}
+
+/** Operations that a network may become once its graphs are inlined. */
+const MOST_OPS = 20_000
+/** Wires in a row that only pass through graphs' inputs and outputs, or through nodes that are switched off. */
+const MOST_HOPS = 500
 
 /** A document read from one root. */
 export interface Resolved {
@@ -77,7 +96,10 @@ export function resolve(document: Element, path: string): Resolved {
   const ops: Op[] = []
   const known = new Map<string, Op | undefined>()
   const open = new Set<string>()
-  const top: Scope = { container: document, path: '' }
+  const top: Scope = { container: document, path: '', key: '' }
+  /** A node that must be read before the input that asks for it. */
+  let wanted: { e: Element; scope: Scope } | undefined
+  let hops = 0
 
   const fault = (where: string, message: string, input?: string, severity: Fault['severity'] = 'error') => {
     if (!faults.some(f => f.where === where && f.message === message && f.input === input))
@@ -118,40 +140,64 @@ export function resolve(document: Element, path: string): Resolved {
     return op
   }
 
-  /** The node an element stands for, with its inputs resolved. */
+  /** The node an element stands for; where it has not been read yet it is wanted, and undefined for now. */
   function node(e: Element, scope: Scope): Op | undefined {
-    const path = scope.path + nameOf(e)
-    const key = `${scope.instance ? scope.instance.scope.path + nameOf(scope.instance.node) + '>' : ''}${path}`
+    const key = scope.key + nameOf(e)
     if (known.has(key)) return known.get(key)
-    if (open.has(key)) {
-      fault(path, `${nameOf(e)} feeds itself: a wire closes a loop here`)
-      return undefined
-    }
-    open.add(key)
-    const op = build(e, scope, path)
-    open.delete(key)
-    known.set(key, op)
-    return op
+    if (open.has(key)) fault(scope.path + nameOf(e), `${nameOf(e)} feeds itself: a wire closes a loop here`)
+    else wanted = { e, scope }
+    return undefined
   }
 
-  function build(e: Element, scope: Scope, path: string): Op | undefined {
+  /** Begins to read a node. @returns undefined where there is nothing to read */
+  function enter(e: Element, scope: Scope): Frame | undefined {
+    const path = scope.path + nameOf(e)
+    const key = scope.key + nameOf(e)
     const type = e.attributes.type ?? ''
     const stated = new Map(
       e.children.filter(c => c.tag === 'input').map(c => [nameOf(c), c.attributes.type ?? '']),
     )
     const definition = matchDefinition(e.tag, type, stated)
-    if (!definition) {
+    if (definition && ops.length + open.size < MOST_OPS) {
+      open.add(key)
+      return { e, scope, key, path, definition, inputs: new Map(), next: 0 }
+    }
+    known.set(key, undefined)
+    if (definition) fault(path, `the network has more than ${MOST_OPS} nodes once its graphs are opened`)
+    else
       fault(
         path,
         definitionsOf(e.tag).length
           ? `no version of ${e.tag} gives ${type || 'nothing'} from inputs of these types`
           : `the node ${e.tag} is not one that Wavelume computes; it is kept in the document`,
       )
-      return undefined
+    return undefined
+  }
+
+  /** Reads a node and all that it needs, inputs first. */
+  function read(e: Element, scope: Scope): Op | undefined {
+    const first = enter(e, scope)
+    const underWay = first ? [first] : []
+    while (underWay.length) {
+      const f = underWay.at(-1)!
+      const input = f.definition.inputs[f.next]
+      if (input) {
+        const source = inputSource(f.e, input, f.scope, f.path)
+        if (wanted) {
+          const next = enter(wanted.e, wanted.scope)
+          wanted = undefined
+          if (next) underWay.push(next)
+          continue
+        }
+        f.inputs.set(input.name, source)
+        f.next++
+        continue
+      }
+      known.set(f.key, add(f.path, f.e.tag, f.e.attributes.type ?? '', f.definition, f.inputs))
+      open.delete(f.key)
+      underWay.pop()
     }
-    const inputs = new Map<string, Source>()
-    for (const input of definition.inputs) inputs.set(input.name, inputSource(e, input, scope, path))
-    return add(path, e.tag, type, definition, inputs)
+    return known.get(scope.key + nameOf(e))
   }
 
   function fallback(input: InputDefinition): Source {
@@ -180,19 +226,31 @@ export function resolve(document: Element, path: string): Resolved {
 
   /** What an input element says; undefined where its default must stand in. */
   function follow(e: Element, input: InputDefinition, scope: Scope, path: string): Source | undefined {
+    if (hops >= MOST_HOPS) {
+      fault(path, `more than ${MOST_HOPS} wires in a row only pass through`, input.name)
+      return undefined
+    }
+    hops++
+    const source = followed(e, input, scope, path)
+    hops--
+    return source
+  }
+
+  function followed(e: Element, input: InputDefinition, scope: Scope, path: string): Source | undefined {
     const a = e.attributes
     if (a.interfacename !== undefined) return throughInterface(a.interfacename, input, scope, path)
     if (a.nodegraph !== undefined) {
       const at = outermost(scope)
-      const graph = childNamed(at.container, a.nodegraph)
+      const graph = named(at.container, a.nodegraph)
       if (!graph || graph.tag !== 'nodegraph') {
         fault(path, `there is no nodegraph ${a.nodegraph}`, input.name)
         return undefined
       }
-      return fromGraph(graph, { container: graph, path: nameOf(graph) + '/', outer: at }, a.output, input, path)
+      const name = nameOf(graph) + '/'
+      return fromGraph(graph, { container: graph, path: name, key: name, outer: at }, a.output, input, path)
     }
     if (a.nodename !== undefined) {
-      const target = childNamed(scope.container, a.nodename)
+      const target = named(scope.container, a.nodename)
       if (!target || !isNode(target)) {
         fault(path, `there is no node ${a.nodename} for it`, input.name)
         return undefined
@@ -244,15 +302,25 @@ export function resolve(document: Element, path: string): Resolved {
       .map(n => inputOf(e, n))
       .find(i => i !== undefined && i.attributes.type === e.attributes.type)
 
+  /** Children by name, of each container that was asked. */
+  const names = new Map<Element, Map<string, Element>>()
+  function named(container: Element, name: string): Element | undefined {
+    let byName = names.get(container)
+    if (!byName) {
+      byName = new Map()
+      for (const c of container.children) if (!byName.has(nameOf(c))) byName.set(nameOf(c), c)
+      names.set(container, byName)
+    }
+    return byName.get(name)
+  }
+  const nodedefs = document.children.filter(c => c.tag === 'nodedef')
+  const graphs = document.children.filter(c => c.tag === 'nodegraph' && c.attributes.nodedef)
+
   /** Document-defined node definition of an instance, if there is one. */
-  const functionDefinition = (e: Element) =>
-    document.children.find(c => c.tag === 'nodedef' && c.attributes.node === e.tag)
+  const functionDefinition = (e: Element) => nodedefs.find(c => c.attributes.node === e.tag)
   const functionGraph = (e: Element) => {
     const definition = functionDefinition(e)
-    return (
-      definition &&
-      document.children.find(c => c.tag === 'nodegraph' && c.attributes.nodedef === nameOf(definition))
-    )
+    return definition && graphs.find(c => c.attributes.nodedef === nameOf(definition))
   }
 
   function connect(
@@ -264,26 +332,24 @@ export function resolve(document: Element, path: string): Resolved {
   ): Source | undefined {
     const graph = definitionsOf(target.tag).length ? undefined : functionGraph(target)
     if (graph) {
-      const key = '!' + scope.path + nameOf(target)
-      if (open.has(key)) {
-        fault(path, `${nameOf(target)} feeds itself: a wire closes a loop here`, input.name)
-        return undefined
-      }
-      open.add(key)
-      const source = fromGraph(
+      for (let at: Scope | undefined = scope; at?.instance; at = at.instance.scope)
+        if (at.instance.graph === graph) {
+          fault(path, `${nameOf(target)} feeds itself: a wire closes a loop here`, input.name)
+          return undefined
+        }
+      return fromGraph(
         graph,
         {
           container: graph,
           path: nameOf(graph) + '/',
+          key: `${scope.key}${nameOf(target)}>${nameOf(graph)}/`,
           outer: outermost(scope),
-          instance: { node: target, scope },
+          instance: { node: target, graph, scope },
         },
         output,
         input,
         path,
       )
-      open.delete(key)
-      return source
     }
     if (target.attributes.wl_off === 'true') {
       const through = passThrough(target)
@@ -330,14 +396,15 @@ export function resolve(document: Element, path: string): Resolved {
   const parts = path.split('/')
   let scope = top
   for (const name of parts.slice(0, -1)) {
-    const container = childNamed(scope.container, name)
+    const container = named(scope.container, name)
     if (!container) break
-    scope = { container, path: scope.path + name + '/', outer: scope }
+    const inside = scope.path + name + '/'
+    scope = { container, path: inside, key: inside, outer: scope }
   }
-  const start = childNamed(scope.container, parts.at(-1)!)
+  const start = named(scope.container, parts.at(-1)!)
   if (!start || !isNode(start)) {
     fault(path, `there is no node ${path}`)
     return { root: undefined, ops, faults }
   }
-  return { root: node(start, scope), ops, faults }
+  return { root: read(start, scope), ops, faults }
 }
