@@ -1,6 +1,8 @@
 /**
- * The environment: uniform, or a picture of which directions are drawn by rows and columns (Pharr, Jakob & Humphreys,
- * "Physically Based Rendering", piecewise-constant 2D distributions). u = ½ looks along −z, u grows towards +x.
+ * The environment: uniform, or a picture that is interpolated between the centres of its pixels, round the horizon
+ * and up to the poles. Directions are drawn by the integrals of the cells between four centres, rows first, then
+ * columns (Pharr, Jakob & Humphreys, "Physically Based Rendering", piecewise-constant 2D distributions), and evenly
+ * over the solid angle of a cell. u = ½ looks along −z, u grows towards +x.
  */
 import { luminanceAt } from '../colour/luminance'
 import type { EnvironmentMap, Lights } from './lights'
@@ -32,35 +34,87 @@ const maps = new WeakMap<object, EnvironmentMap>()
 
 let made = 0
 
+/**
+ * Share of a row's and of the picture's draws that is spread evenly over what shines at all, so that no cell beside
+ * a sun is lost in the rounding of the tables.
+ */
+const EVEN = 1 / 128
+
+/** Turns sums of masses into a cumulative table; evenly where there are none. */
+function accumulate(table: Float32Array, o: number, masses: Float64Array): number {
+  const n = masses.length
+  let total = 0
+  let shining = 0
+  for (const m of masses) {
+    total += m
+    if (m > 0) shining++
+  }
+  let sum = 0
+  for (let i = 0; i < n; i++) {
+    sum += total > 0 ? (masses[i]! > 0 ? ((1 - EVEN) * masses[i]!) / total + EVEN / shining : 0) : 1 / n
+    table[o + i + 1] = i === n - 1 ? 1 : sum
+  }
+  return total
+}
+
 function createMap(
   picture: { width: number; height: number; data: Float32Array },
   allocate: (bytes: number) => ArrayBufferLike,
 ): EnvironmentMap {
   const { width, height, data } = picture
   const rgb = new Float32Array(allocate(width * height * 12))
-  const rows = new Float32Array(allocate((height + 1) * 4))
-  const columns = new Float32Array(allocate(height * (width + 1) * 4))
-  let total = 0
-  for (let y = 0; y < height; y++) {
-    const sinTheta = Math.sin((Math.PI * (y + 0.5)) / height)
-    let row = 0
-    for (let x = 0; x < width; x++) {
-      const i = y * width + x
+  // cells lie between centres, so there is one row of them more, half as high at either pole
+  const rows = new Float32Array(allocate((height + 2) * 4))
+  const edges = new Float64Array(allocate((height + 2) * 8))
+  const columns = new Float32Array(allocate((height + 1) * (width + 1) * 4))
+  for (let i = 0; i < width * height; i++)
+    for (let k = 0; k < 3; k++) {
       // negative and non-finite pixels carry no light
-      for (let k = 0; k < 3; k++) {
-        const c = data[i * 4 + k]!
-        rgb[i * 3 + k] = c > 0 && c < BRIGHTEST ? c : 0
-      }
-      row += luminanceAt(rgb, i * 3) * sinTheta
-      columns[y * (width + 1) + x + 1] = row
+      const c = data[i * 4 + k]!
+      rgb[i * 3 + k] = c > 0 && c < BRIGHTEST ? c : 0
     }
-    for (let x = 1; x <= width; x++)
-      columns[y * (width + 1) + x] = row > 0 ? columns[y * (width + 1) + x]! / row : x / width
-    total += row
-    rows[y + 1] = total
+  for (let y = 0; y <= height + 1; y++)
+    edges[y] = Math.cos((Math.PI * Math.min(height, Math.max(0, y - 0.5))) / height)
+  const cells = new Float64Array(width)
+  const sums = new Float64Array(height + 1)
+  for (let y = 0; y <= height; y++) {
+    const above = Math.max(0, y - 1) * width
+    const below = Math.min(height - 1, y) * width
+    for (let x = 0; x < width; x++) {
+      const next = x + 1 < width ? x + 1 : 0
+      cells[x] =
+        luminanceAt(rgb, (above + x) * 3) +
+        luminanceAt(rgb, (above + next) * 3) +
+        luminanceAt(rgb, (below + x) * 3) +
+        luminanceAt(rgb, (below + next) * 3)
+    }
+    sums[y] = (accumulate(columns, y * (width + 1), cells) / 4) * (edges[y]! - edges[y + 1]!)
   }
-  for (let y = 1; y <= height; y++) rows[y] = total > 0 ? rows[y]! / total : y / height
-  return { id: made++, width, height, rgb, rows, columns, mean: total / (width * height) }
+  const total = accumulate(rows, 0, sums)
+  return { id: made++, width, height, rgb, rows, columns, edges, mean: total / (Math.PI * width) }
+}
+
+/**
+ * Interpolates a picture into {@link lit}.
+ * @param x, y cell; s, t place in it, 0..1; from the centre at its left and above
+ */
+function interpolate(lights: Lights, x: number, y: number, s: number, t: number): void {
+  const { width, height, rgb } = lights.map!
+  const e = lights.environment
+  const above = (y > 0 ? y - 1 : 0) * width
+  const below = (y < height ? y : height - 1) * width
+  const next = x + 1 < width ? x + 1 : 0
+  const a = (above + x) * 3
+  const b = (above + next) * 3
+  const c = (below + x) * 3
+  const d = (below + next) * 3
+  const wa = (1 - s) * (1 - t)
+  const wb = s * (1 - t)
+  const wc = (1 - s) * t
+  const wd = s * t
+  lit.r = (wa * rgb[a]! + wb * rgb[b]! + wc * rgb[c]! + wd * rgb[d]!) * e[0]
+  lit.g = (wa * rgb[a + 1]! + wb * rgb[b + 1]! + wc * rgb[c + 1]! + wd * rgb[d + 1]!) * e[1]
+  lit.b = (wa * rgb[a + 2]! + wb * rgb[b + 2]! + wc * rgb[c + 2]! + wd * rgb[d + 2]!) * e[2]
 }
 
 /** The tables of a picture, made once. @param allocate gives their memory */
@@ -90,67 +144,62 @@ export function sampleMap(lights: Lights, draws: Float64Array): boolean {
   const u1 = draws[1]!
   const u2 = draws[2]!
   const share = lights.mapPower / lit.sum
-  const { width, height, rgb, rows, columns } = lights.map!
-  const y = find(rows, 0, height, u1)
+  const { width, height, rows, columns, edges } = lights.map!
+  const y = find(rows, 0, height + 1, u1)
   const o = y * (width + 1)
   const x = find(columns, o, width, u2)
   const pr = rows[y + 1]! - rows[y]!
   const pc = columns[o + x + 1]! - columns[o + x]!
   if (!(pr > 0 && pc > 0)) return false
-  const v = (y + (u1 - rows[y]!) / pr) / height
-  const u = (x + (u2 - columns[o + x]!) / pc) / width
-  const theta = Math.PI * v
-  const phi = 2 * Math.PI * u - Math.PI
-  const s = Math.sin(theta)
-  const lx = s * Math.sin(phi)
-  const lz = -s * Math.cos(phi)
+  const solid = edges[y]! - edges[y + 1]!
+  const cos = edges[y]! - (solid * (u1 - rows[y]!)) / pr
+  const s = (u2 - columns[o + x]!) / pc
+  const phi = (2 * Math.PI * (x + 0.5 + s)) / width - Math.PI
+  const sin = Math.sqrt(Math.max(0, 1 - cos * cos))
+  const lx = sin * Math.sin(phi)
+  const lz = -sin * Math.cos(phi)
+  interpolate(lights, x, y, s, rowOf(lights.map!, cos) - y)
   lit.x = lights.cos * lx + lights.sin * lz
-  lit.y = Math.cos(theta)
+  lit.y = cos
   lit.z = -lights.sin * lx + lights.cos * lz
   lit.distance = Infinity
-  lit.pdf = (share * pr * pc * width * height) / (2 * Math.PI * Math.PI * Math.max(s, 1e-9))
-  const i = (y * width + x) * 3
-  const e = lights.environment
-  lit.r = rgb[i]! * e[0]
-  lit.g = rgb[i + 1]! * e[1]
-  lit.b = rgb[i + 2]! * e[2]
+  lit.pdf = (share * pr * pc * width) / (2 * Math.PI * solid)
   return true
 }
 
+/** Row of cells that a direction lies in, and how far down it, as one number. @param cos of the angle from above */
+const rowOf = (map: EnvironmentMap, cos: number): number =>
+  (Math.acos(cos < -1 ? -1 : cos > 1 ? 1 : cos) / Math.PI) * map.height + 0.5
+
 /**
  * Radiance of the environment in a direction into {@link lit}; `lit.pdf` is the density with which {@link
- * sampleLight} would draw it, given `lit.sum` of the ray's origin. Lookup and sampling agree: the picture is
- * piecewise constant. u = ½ looks along −z, u grows towards +x.
+ * sampleLight} would draw it, given `lit.sum` of the ray's origin. u = ½ looks along −z, u grows towards +x.
  */
 export function environmentRadiance(lights: Lights, direction: Float64Array, at: number): void {
   const sum = lit.sum
   const dx = direction[at]!
   const dy = direction[at + 1]!
   const dz = direction[at + 2]!
-  const e = lights.environment
   const map = lights.map
   if (!map) {
+    const e = lights.environment
     lit.r = e[0]
     lit.g = e[1]
     lit.b = e[2]
     lit.pdf = 0
     return
   }
+  const { width, height, rows, columns, edges } = map
   const lx = lights.cos * dx - lights.sin * dz
   const lz = lights.sin * dx + lights.cos * dz
-  const v = Math.acos(dy < -1 ? -1 : dy > 1 ? 1 : dy) / Math.PI
-  const u = (Math.atan2(lx, -lz) + Math.PI) / (2 * Math.PI)
-  const x = Math.min(map.width - 1, Math.floor(u * map.width))
-  const y = Math.min(map.height - 1, Math.floor(v * map.height))
-  const i = (y * map.width + x) * 3
-  lit.r = map.rgb[i]! * e[0]
-  lit.g = map.rgb[i + 1]! * e[1]
-  lit.b = map.rgb[i + 2]! * e[2]
-  const o = y * (map.width + 1)
-  const p = (map.rows[y + 1]! - map.rows[y]!) * (map.columns[o + x + 1]! - map.columns[o + x]!)
-  lit.pdf =
-    sum > 0
-      ? ((lights.mapPower / sum) * p * map.width * map.height) /
-        (2 * Math.PI * Math.PI * Math.max(Math.sqrt(Math.max(0, 1 - dy * dy)), 1e-9))
-      : 0
+  const row = rowOf(map, dy)
+  const y = Math.min(height, Math.floor(row))
+  // from the centre of the first pixel on, round the horizon
+  let column = ((Math.atan2(lx, -lz) + Math.PI) / (2 * Math.PI)) * width - 0.5
+  if (column < 0) column += width
+  const x = Math.min(width - 1, Math.floor(column))
+  interpolate(lights, x, y, column - x, row - y)
+  const o = y * (width + 1)
+  const p = (rows[y + 1]! - rows[y]!) * (columns[o + x + 1]! - columns[o + x]!)
+  lit.pdf = sum > 0 ? ((lights.mapPower / sum) * p * width) / (2 * Math.PI * (edges[y]! - edges[y + 1]!)) : 0
 }

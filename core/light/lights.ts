@@ -1,6 +1,9 @@
 import type { Emitters } from './emitters'
 
-/** Environment picture, RGB float, row 0 at the top, with the tables by which it is drawn from. */
+/**
+ * Environment picture, RGB float, row 0 at the top, with the tables by which it is drawn from: of cells between
+ * the pixels' centres, one row of them more than of pixels.
+ */
 export interface EnvironmentMap {
   /** The same for lights of one picture, wherever they were prepared. */
   id: number
@@ -10,6 +13,8 @@ export interface EnvironmentMap {
   /** Cumulative rows, then cumulative columns of each row. */
   rows: Float32Array
   columns: Float32Array
+  /** Cosines of the angles from above between which each row of cells lies. */
+  edges: Float64Array
   /** Mean of luminance · sin θ. */
   mean: number
 }
