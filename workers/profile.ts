@@ -42,11 +42,11 @@ export function profileAlong(geometry: Geometry, r: ProfileRequest): ProfileAnsw
       const patterns = sides.length ? PATTERNS : 1
       for (let k = 0; k < patterns; k++) {
         if (sides.length) {
-          shader.requests(S, C, radii)
+          shader.requests(S, C, shader.images, radii)
           probes.ask(S, sides, radii, Float64Array.from([(k * 0.754877666) % 1, (k * 0.569840291) % 1]))
           probes.answer(geometry.hierarchy)
         }
-        shader.value(S, C)
+        shader.value(S, C, shader.images)
         values[p]![i]! += result[0]! / patterns
       }
     })

@@ -7,6 +7,7 @@ import { benchmark as copies } from './copies'
 import { benchmark as denoise } from './denoise'
 import { benchmark as efficiency } from './efficiency'
 import { benchmark as fuzz } from './fuzz'
+import { benchmark as materials } from './materials'
 import { benchmark as memory } from './memory'
 import { benchmark as network } from './network'
 import { benchmark as paths } from './paths'
@@ -27,6 +28,7 @@ export const benchmarks: Readonly<Record<string, Benchmark>> = {
   network,
   denoise,
   cards,
+  materials,
   memory,
   efficiency,
   chroma,

@@ -279,7 +279,7 @@ function benchmarkNetwork(): unknown {
   let difference = 0
   for (let round = 0; round < 7; round++) {
     const [a, sa] = time(() => {
-      shader.value(S, C)
+      shader.value(S, C, shader.images)
       return result[0]!
     })
     const [b, sb] = time(() => run(S))

@@ -110,7 +110,7 @@ function networkTime(world: World, camera: Parameters<typeof cameraFrame>[0]): s
       S[7] = 0.64
       S[8] = 0.48
       beginSurface(0.6, 0.64, 0.48, 0.6, 0.64, 0.48)
-      material!.shader.shade(S, material!.constants)
+      material!.shader.shade(S, material!.constants, material!.shader.images)
     }
     best = Math.min(best, ((performance.now() - t) / N) * 1000)
   }

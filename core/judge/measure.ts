@@ -70,7 +70,7 @@ export function seen(shader: Shader, C: Float64Array, dx: number, dy: number, dz
   S[POINT.uv] = 0.5
   S[POINT.uv + 1] = 0.5
   beginSurface(-dx, -dy, -dz, 0, 0, 1)
-  shader.shade(S, C)
+  shader.shade(S, C, shader.images)
   return finishSurface()
 }
 

@@ -236,7 +236,7 @@ describe('bounds', () => {
       node('subtract', 'n', 'float', input('in1', 'float', 'b') + input('in2', 'float', 'a'))
     const p = compileNetwork(mtlx(body), 'n')
     expect(p.faults).toEqual([])
-    instantiate(p, []).value(new Float64Array(64), Float64Array.from(p.constants))
+    instantiate(p, []).value(new Float64Array(64), Float64Array.from(p.constants), [])
     expect(memory.result[0]).toBeCloseTo(10, 12)
   })
 })

@@ -215,7 +215,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
     reliefs.pop()
     functions.push(
       `const ${scratch} = new Float64Array(stride);`,
-      `function ${name}(S, C) {`,
+      `function ${name}(S, C, I) {`,
       ...body.map(l => '  ' + l),
       '}',
     )
@@ -226,7 +226,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
     }
     const values = inputs.map(() => ['', '', ''] as [string, string, string])
     const call = (at: number, point: string) => {
-      lines.push(`${name}(${point}, C);`)
+      lines.push(`${name}(${point}, C, I);`)
       values.forEach((v, i) => {
         v[at] = unique('v')
         lines.push(`const ${v[at]} = result[${i}];`)
@@ -373,7 +373,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
   }
   const body = (l: string[]) => l.map(x => '  ' + x).join('\n')
   const source =
-    `${functions.join('\n')}\nfunction requests(S, C, R) {\n${body(requests)}\n}\nfunction ` +
-    `shade(S, C) {\n${body(lines)}\n}\nfunction value(S, C) {\n${body(value)}\n}`
+    `${functions.join('\n')}\nfunction requests(S, C, I, R) {\n${body(requests)}\n}\nfunction ` +
+    `shade(S, C, I) {\n${body(lines)}\n}\nfunction value(S, C, I) {\n${body(value)}\n}`
   return { source, constants, slots, images, probes, size, faults, ...(timeAt === undefined ? {} : { timeAt }) }
 }

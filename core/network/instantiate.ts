@@ -53,14 +53,25 @@ function beside(S: Float64Array, X: Float64Array, axis: number): number {
   return step
 }
 
-/** A program ready to run in this thread. S is a shading point, C the program's constants. */
-export interface Shader {
+/**
+ * Functions of a source. S is a shading point; constants C and images I are arguments, so that all materials of one
+ * source share one function and what the engine learns of it.
+ */
+export interface Code {
   /** Writes the radius of each probe to R. */
-  requests(S: Float64Array, C: Float64Array, R: Float64Array): void
+  requests(S: Float64Array, C: Float64Array, I: Images, R: Float64Array): void
   /** Pushes the surface at S. */
-  shade(S: Float64Array, C: Float64Array): void
+  shade(S: Float64Array, C: Float64Array, I: Images): void
   /** Writes the value at S to `memory.result`, for roots that give numbers. */
-  value(S: Float64Array, C: Float64Array): void
+  value(S: Float64Array, C: Float64Array, I: Images): void
+}
+
+/** Decoded images in the order of a program's; null where one is missing. */
+export type Images = readonly (Texture | null)[]
+
+/** A program ready to run in this thread, with the images that its code is called with. */
+export interface Shader extends Code {
+  images: Images
 }
 
 const unit = (x: number): number => (x > 0 ? (x < 1 ? x : 1) : 0)
@@ -130,16 +141,23 @@ const LIBRARY = {
 }
 const NAMES = Object.keys(LIBRARY)
 
-/**
- * Makes functions of a program.
- * @param images decoded images in the order of `program.images`; null where one is missing
- */
-export function instantiate(program: Program, images: (Texture | null)[]): Shader {
+/** Code by its source, those asked for last at the end; and how many are kept. */
+const known = new Map<string, Code>()
+const MOST_KEPT = 512
+
+/** Makes functions of a source, or gives those that it has had before. */
+function codeOf(source: string): Code {
+  let code = known.get(source)
   // The source comes from compileNetwork alone: numbers and identifiers of our own.
-  const make = new Function(
+  code ??= new Function(
     'L',
-    'I',
-    `"use strict";\nconst { ${NAMES.join(', ')} } = L;\n${program.source}\nreturn { requests, shade, value };`,
-  )
-  return make(LIBRARY, images) as Shader
+    `"use strict";\nconst { ${NAMES.join(', ')} } = L;\n${source}\nreturn { requests, shade, value };`,
+  )(LIBRARY) as Code
+  known.delete(source)
+  known.set(source, code)
+  if (known.size > MOST_KEPT) known.delete(known.keys().next().value!)
+  return code
 }
+
+/** Makes a program ready to run. @param images decoded images in the order of `program.images` */
+export const instantiate = (program: Program, images: Images): Shader => ({ ...codeOf(program.source), images })

@@ -96,7 +96,7 @@ describe('relief by slopes', () => {
     const { run, C } = shader(WAVES + BUMP)
     for (const side of [0.01, 3]) {
       const S = pointOn(square(side, 1), [0.4 * side, 0.9 * side, 1], [0, 0, -1])
-      run.value(S, C)
+      run.value(S, C, [])
       expected(0.4, 0.9).forEach((x, k) => expect(result[k]).toBeCloseTo(x, 3))
     }
   })
@@ -112,7 +112,7 @@ describe('relief by slopes', () => {
       const S = pointOn(square(0.5, 4), [0.2, 0.3, 1], [0, 0, -1])
       const x = (-40 * 0.125) / 8
       const l = Math.hypot(x, 1)
-      run.value(S, C)
+      run.value(S, C, [])
       expect(result[0]! * 2 - 1).toBeCloseTo(x / l, 6)
       expect(result[1]! * 2 - 1).toBeCloseTo(0, 6)
     },
@@ -131,7 +131,7 @@ describe('relief by slopes', () => {
     part.uv = part.uv.map((x, i) => (i % 2 === 0 ? 1 - x : x))
     const S = pointOn(part, [0.6, 0.9, 1], [0, 0, -1])
     const { run, C } = shader(WAVES + BUMP)
-    run.value(S, C)
+    run.value(S, C, [])
     const e = expected(0.4, 0.9)
     // u grows towards −x here
     expect(
@@ -148,7 +148,7 @@ describe('relief by slopes', () => {
         ${wire('in1', 'vector3', 'p')}<input name="in2" type="vector3" value="16, 0, 0"/></dotproduct>
         <bump name="n" type="vector3">${wire('height', 'float', 'h')}</bump>`,
     )
-    run.value(S, C)
+    run.value(S, C, [])
     const n = [S[3]! - 1, S[4]!, S[5]!]
     const l = Math.hypot(...n)
     // a height of 16·x leans the normal by its slope, 16/16, against x
@@ -179,7 +179,7 @@ describe('relief by slopes', () => {
     expect(p.faults).toEqual([])
     const run = instantiate(p, [])
     const R = new Float64Array(6)
-    run.requests(new Float64Array(POINT_STRIDE), Float64Array.from(p.constants), R)
+    run.requests(new Float64Array(POINT_STRIDE), Float64Array.from(p.constants), [], R)
     expect(R[0]).toBe(0.001)
   })
 })
@@ -190,10 +190,10 @@ describe('vertex colours', () => {
   it('are interpolated over the triangle, white where a part has none', () => {
     const part = square(1, 1)
     part.colour = Float32Array.from([1, 0, 0, 1, 0, 1, 0, 1, 0, 0, 1, 0.5, 0, 0, 0, 1])
-    run.value(pointOn(part, [0.6, 0.2, 1], [0, 0, -1]), new Float64Array(0))
+    run.value(pointOn(part, [0.6, 0.2, 1], [0, 0, -1]), new Float64Array(0), [])
     // corners (0,0), (1,0), (1,1) with weights 0.4, 0.4, 0.2
     expect([...result].slice(0, 4).map(x => +x.toFixed(6))).toEqual([0.4, 0.4, 0.2, 0.9])
-    run.value(pointOn(square(1, 1), [0.6, 0.2, 1], [0, 0, -1]), new Float64Array(0))
+    run.value(pointOn(square(1, 1), [0.6, 0.2, 1], [0, 0, -1]), new Float64Array(0), [])
     expect([...result].slice(0, 4)).toEqual([1, 1, 1, 1])
   })
   it('a second set is refused in words', () => {

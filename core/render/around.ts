@@ -63,7 +63,7 @@ function look(scene: RenderScene): Around[] {
 function isGlassAt(scene: RenderScene, { part, S }: Around): boolean {
   const material = scene.materials[scene.materialOf[part]!]!
   beginSurfaceAt(S)
-  material.shader.shade(S, material.constants)
+  material.shader.shade(S, material.constants, material.shader.images)
   return now.glass > 0 && !now.thin
 }
 

@@ -16,7 +16,7 @@ const MIDDLE = Float64Array.from([0.5 / 6, 0.5])
 export const isolatedSize = (size: number): 3 | 4 => (size > 3 ? 4 : 3)
 
 function take(shader: Shader, C: Float64Array, size: number, out: Float32Array, o: number): void {
-  shader.value(S, C)
+  shader.value(S, C, shader.images)
   for (let k = 0; k < isolatedSize(size); k++) out[o + k] = size === 1 ? result[0]! : k < size ? result[k]! : 0
 }
 
@@ -84,7 +84,7 @@ export function isolateOnModel(
       if (ray.triangle[0]! < 0) continue
       fillPoint(geometry, ray, 0, ray.direction, 0, S)
       if (probes.length) {
-        shader.requests(S, C, radii)
+        shader.requests(S, C, shader.images, radii)
         ask.ask(S, probes, radii, MIDDLE)
         ask.answer(geometry.hierarchy)
       }

@@ -88,7 +88,7 @@ export function meet(t: Tracer, scene: RenderScene, living: number, bounce: numb
     rememberEmitter(scene, path, rays, k)
     const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
     if (material.probes.length > 0) {
-      material.shader.requests(S, material.constants, radii)
+      material.shader.requests(S, material.constants, material.shader.images, radii)
       draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.probes)
       t.probes.ask(S, material.probes, radii, drawn)
     }

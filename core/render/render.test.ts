@@ -198,6 +198,7 @@ describe('spectra outside the RGB curves', () => {
     probes: [],
     constants: new Float64Array(0),
     shader: {
+      images: [],
       requests() {},
       value() {},
       shade(S) {

@@ -80,7 +80,7 @@ export function shade(
     // light that walked below a surface leaves it as if seen from straight above
     if (leaving) for (let j = 0; j < 3; j++) S[POINT.view + j] = -S[POINT.normal + j]!
     beginSurfaceAt(S, surroundings(path, part, leaving))
-    material.shader.shade(S, material.constants)
+    material.shader.shade(S, material.constants, material.shader.images)
     let scatters = true
     if (leaving) {
       finishLeaving()

@@ -83,7 +83,7 @@ export function plainRadiance(scene: RenderScene, width: number, height: number,
       fillPoint(scene.geometry, ray, 0, ray.direction, 0, S)
       const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
       beginSurface(-d[0]!, -d[1]!, -d[2]!, S[6]!, S[7]!, S[8]!)
-      material.shader.shade(S, material.constants)
+      material.shader.shade(S, material.constants, material.shader.images)
       const scatters = finishSurface()
       L += f * emission[0]!
       if (!scatters) break

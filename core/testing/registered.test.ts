@@ -28,7 +28,7 @@ it('a node that is added from outside compiles and computes', () => {
     'n',
   )
   expect(program.faults).toEqual([])
-  instantiate(program, []).value(new Float64Array(POINT_STRIDE), Float64Array.from(program.constants))
+  instantiate(program, []).value(new Float64Array(POINT_STRIDE), Float64Array.from(program.constants), [])
   expect(memory.result[0]).toBe(2.5)
 })
 

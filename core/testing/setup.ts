@@ -104,6 +104,6 @@ export function meanColour(sum: Float64Array, passes: number): number[] {
 export function valueAt(shader: Shader, C: Float64Array, T: Float64Array, u: number, v: number): number[] {
   const S = new Float64Array(POINT_STRIDE)
   S.set([u, v, 0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 0, 1, 0, 0, 0, -1, u, v, 0, 0, 1, 1, 1, 1, 1, 0, 0, 0, 1, 0])
-  shader.value(S, C)
+  shader.value(S, C, shader.images)
   return Array.from(T)
 }
