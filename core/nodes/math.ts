@@ -94,7 +94,7 @@ export const entries: Record<string, NodeEntry> = {
     },
   },
   rotate2d: {
-    about: 'Turned by degrees.',
+    about: 'Turned by degrees, clockwise.',
     emit: c => {
       const v = c.arg('in')
       return turned(c, v[0]!, v[1]!, c.arg('amount')[0]!)
@@ -102,7 +102,7 @@ export const entries: Record<string, NodeEntry> = {
   },
   /** Rodrigues' formula; left-handed about the axis, as the standard's library has it. */
   rotate3d: {
-    about: 'Turned by degrees about an axis.',
+    about: 'Turned by degrees about an axis, clockwise as seen from its tip.',
     emit: c => {
       const v = c.arg('in')
       const axis = c.arg('axis')
@@ -121,7 +121,7 @@ export const entries: Record<string, NodeEntry> = {
   },
   /** Texture coordinates placed: scaled, turned, moved about a pivot; order 1 moves first. */
   place2d: {
-    about: 'Texture coordinates scaled, turned and moved about a pivot.',
+    about: 'Texture coordinates scaled, turned clockwise and moved about a pivot.',
     emit: c => {
       const uv = c.arg('texcoord')
       const pivot = c.arg('pivot')

@@ -90,7 +90,7 @@ export const entries: Record<string, NodeEntry> = {
     },
   },
   ramp4: {
-    about: 'Fades between four corners.',
+    about: 'Fades between four corners; the top is v = 0.',
     emit: c => {
       const [tl, tr, bl, br] = ['valuetl', 'valuetr', 'valuebl', 'valuebr'].map(n => c.arg(n)) as [
         string[],
@@ -114,7 +114,7 @@ export const entries: Record<string, NodeEntry> = {
         .map((x, i) => `(${c.arg('texcoord')[0]} < ${c.arg('center')[0]} ? ${x} : ${c.arg('valuer')[i]})`),
   },
   splittb: {
-    about: 'Changes at a horizontal line.',
+    about: 'Changes at a horizontal line; the top is v = 0.',
     emit: c =>
       c
         .arg('valuet')
@@ -156,7 +156,7 @@ export const entries: Record<string, NodeEntry> = {
     },
   },
   ramptb: {
-    about: 'Fades from top to bottom.',
+    about: 'Fades from top, which is v = 0, to bottom, v = 1.',
     emit: c => {
       const top = c.arg('valuet')
       const bottom = c.arg('valueb')

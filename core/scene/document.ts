@@ -23,7 +23,7 @@ export const sceneSchema = z.object({
   format: z.literal('wavelume-scene'),
   version: z.literal(1),
   model: z.string().max(400),
-  parts: z.array(partSchema).max(4096),
+  parts: z.array(partSchema).max(100_000),
   materials: z
     .record(
       z.string().max(120),

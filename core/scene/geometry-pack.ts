@@ -8,7 +8,7 @@ import { allocateTrace } from '../trace/memory'
 import type { Geometry } from './geometry'
 
 /** Changes whenever the layout of {@link Geometry} or of its hierarchy does: older packs are then built anew. */
-export const GEOMETRY_VERSION = 6
+export const GEOMETRY_VERSION = 7
 
 interface Header {
   version: number
@@ -115,7 +115,7 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
     normal: floats(normal),
     uv: floats(uv),
     colour: floats(colour),
-    part: new Uint16Array(filled(part), 0, part.length / 2),
+    part: words(part),
     partNames: header.partNames,
     partBounds: Float64Array.from(header.partBounds),
   }

@@ -19,7 +19,7 @@ export interface Geometry {
   /** Vertex colours, four a vertex; empty where no part has any. */
   colour: Float32Array
   /** Part of each triangle, original order; of a mesh that is there as copies, the first of them. */
-  part: Uint16Array
+  part: Uint32Array
   partNames: string[]
   /** Bounds of each part: six numbers, min then max. */
   partBounds: Float64Array
@@ -55,7 +55,7 @@ export function createGeometry(
   const normal = new Float32Array(allocate(Math.max(4, vertices * 12)))
   const uv = new Float32Array(allocate(Math.max(4, vertices * 8)))
   const index = new Uint32Array(allocate(Math.max(4, corners * 4)))
-  const part = new Uint16Array(allocate(Math.max(4, Math.ceil(corners / 3) * 2)))
+  const part = new Uint32Array(allocate(Math.max(4, Math.ceil(corners / 3) * 4)))
   const coloured = stored.some(i => parts[i]!.colour)
   const colour = new Float32Array(allocate(coloured ? vertices * 16 : 4), 0, coloured ? vertices * 4 : 0).fill(1)
   const starts: number[] = []

@@ -19,8 +19,8 @@ import { FormatError } from '../error'
 
 /** Most triangles read from one file. */
 const LARGEST = 20_000_000
-/** Most parts: they are counted in 16 bits. */
-const MOST_PARTS = 65_535
+/** Most parts read from one file, as many as a scene has room for. */
+const MOST_PARTS = 100_000
 /**
  * Fewest triangles of a mesh whose copies are kept as copies; below, a ray's way to the copy and back costs more
  * than it saves.
