@@ -5,6 +5,8 @@ import { instantiate } from '../../core/network/instantiate'
 import { noise3 } from '../../core/nodes/noise'
 import { resolve, type Op } from '../../core/network/resolve'
 import { memory } from '../../core/nodes/memory'
+import { POINT, POINT_STRIDE } from '../../core/point/slots'
+import { readMtlx } from '../../core/formats/mtlx/mtlx'
 import type { Benchmark } from '../command'
 
 const { result } = memory
@@ -106,6 +108,59 @@ function network(): { document: Element; root: string } {
     ['in2', first],
   ])
   return { document, root }
+}
+
+/** Noises and adjustments in a row, each also taking from one twenty before. @param count of nodes, about */
+function row(count: number): { document: Element; root: string } {
+  const wire = (name: string, from: string) => `<input name="${name}" type="float" nodename="${from}"/>`
+  const nodes = Array.from({ length: count - 1 }, (_, i) => {
+    const before = `n${i}`
+    const far = `n${Math.max(0, i - 20)}`
+    if (i % 12 === 11) return `<noise2d name="n${i + 1}" type="float"/>`
+    if (i % 3 === 0)
+      return `<mix name="n${i + 1}" type="float">${wire('fg', before)}${wire('bg', far)}${wire('mix', 'n0')}</mix>`
+    if (i % 3 === 1) return `<smoothstep name="n${i + 1}" type="float">${wire('in', before)}</smoothstep>`
+    return `<add name="n${i + 1}" type="float">${wire('in1', before)}${wire('in2', far)}</add>`
+  })
+  return {
+    document: readMtlx(`<materialx version="1.39"><noise2d name="n0" type="float"/>${nodes.join('')}</materialx>`),
+    root: `n${count - 1}`,
+  }
+}
+
+/** Time of a point, µs, and of compiling, ms, as networks grow. */
+function growth(): Record<string, { microseconds: number; nanosecondsANode: number; compileMs: number }> {
+  const out: ReturnType<typeof growth> = {}
+  for (const count of [100, 300, 600, 1000, 3000]) {
+    const { document, root } = row(count)
+    let compileMs = Infinity
+    for (let i = 0; i < 3; i++) {
+      const t = performance.now()
+      compileNetwork(document, root)
+      compileMs = Math.min(compileMs, performance.now() - t)
+    }
+    const program = compileNetwork(document, root)
+    const shader = instantiate(program, [])
+    const C = Float64Array.from(program.constants)
+    const S = new Float64Array(POINT_STRIDE)
+    const N = Math.round(3e6 / count)
+    let best = Infinity
+    for (let round = 0; round < 8; round++) {
+      const t = performance.now()
+      for (let i = 0; i < N; i++) {
+        S[POINT.uv] = (i * 0.00137) % 7
+        S[POINT.uv + 1] = (i * 0.00311) % 5
+        shader.value(S, C, shader.images)
+      }
+      best = Math.min(best, ((performance.now() - t) / N) * 1000)
+    }
+    out[count] = {
+      microseconds: +best.toFixed(2),
+      nanosecondsANode: +((best * 1000) / count).toFixed(2),
+      compileMs: +compileMs.toFixed(1),
+    }
+  }
+  return out
 }
 
 /** The peer: the same operations over flat typed arrays, one switch an operation. */
@@ -299,7 +354,8 @@ function benchmarkNetwork(): unknown {
     relativeDifference: difference,
     compileMs: +compileMs.toFixed(2),
     firstCompileMs: +coldMs.toFixed(2),
-    accept: { ratio: 1.5, compileMs: 20 },
+    growth: growth(),
+    accept: { ratio: 1.5, compileMs: 20, of1000: { microseconds: 25, compileMs: 150 }, growth300to3000: 1.2 },
   }
 }
 

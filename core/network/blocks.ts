@@ -55,12 +55,12 @@ export function noteUse(uses: Map<Op, Block>, op: Op, block: Block): void {
 }
 
 /** Writes a block out, its values first. */
-export function writeBlock(block: Block, emit: (op: Op, lines: string[]) => void): string[] {
+export function writeBlock(block: Block, values: (ops: readonly Op[], lines: string[]) => void): string[] {
   const lines = block.open ? [block.open] : []
-  for (const op of block.values) emit(op, lines)
+  values(block.values, lines)
   for (const item of block.items) {
     if (typeof item === 'string') lines.push(item)
-    else lines.push(...writeBlock(item, emit))
+    else for (const line of writeBlock(item, values)) lines.push(line)
   }
   if (block.close) lines.push(block.close)
   return lines

@@ -12,6 +12,7 @@ import { nodeEntry } from '../nodes'
 import { BESIDE } from '../nodes/relief'
 import { EmitFault, type EmitContext } from '../nodes/emit'
 import { createBlock, noteUse, placeValues, writeBlock, type Block } from './blocks'
+import { createChunkWriter } from './chunks'
 import type { ClosureCompiler } from './closure-compiler'
 import { emitClosures } from './closures'
 import type { Element } from './document'
@@ -143,6 +144,13 @@ export function compileNetwork(document: Element, path: string, options: Compile
     return [...found].sort((a, b) => a.id - b.id)
   }
 
+  const chunks = createChunkWriter(ops, root, {
+    emit: emitValue,
+    components: () => components,
+    addFunction: lines => void functions.push(...lines),
+    unique,
+  })
+
   function context(op: Op, lines: string[]): EmitContext {
     const input = (name: string) => op.definition.inputs.find(i => i.name === name)
     const local = (expression: string) => {
@@ -209,7 +217,10 @@ export function compileNetwork(document: Element, path: string, options: Compile
     const scratch = unique('x')
     components = new Map()
     const heights = new Set(inputs.map(i => i[0]))
-    for (const feeder of feeders(op, name => heights.has(name))) emitValue(feeder, body)
+    chunks.write(
+      feeders(op, name => heights.has(name)),
+      body,
+    )
     inputs.forEach(([input, k], i) => body.push(`result[${i}] = ${argument(op, input)[k] ?? '0'};`))
     components = outer
     reliefs.pop()
@@ -336,7 +347,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
     uses,
     (op, input) => BESIDE[op.category]?.includes(input) === true,
   )
-  let lines = writeBlock(main, emitValue)
+  let lines = writeBlock(main, chunks.write)
   const fill = (line: string) =>
     line.replace(/@(\d+):(\w+):(\d+)@/g, (_, id, name, k) => argument(ops[+id]!, name)[+k] ?? '0')
   lines = lines.map(fill)
@@ -367,13 +378,17 @@ export function compileNetwork(document: Element, path: string, options: Compile
           components.set(o, ['0'])
         }
     curvatures.forEach((op, slot) => {
-      for (const o of feeders(op)) emitValue(o, requests)
+      chunks.write(feeders(op), requests)
       requests.push(`R[${slot}] = ${argument(op, 'radius')[0]};`)
     })
   }
   const body = (l: string[]) => l.map(x => '  ' + x).join('\n')
-  const source =
-    `${functions.join('\n')}\nfunction requests(S, C, I, R) {\n${body(requests)}\n}\nfunction ` +
-    `shade(S, C, I) {\n${body(lines)}\n}\nfunction value(S, C, I) {\n${body(value)}\n}`
+  const source = [
+    ...chunks.declaration(),
+    ...functions,
+    `function requests(S, C, I, R) {\n${body(requests)}\n}`,
+    `function shade(S, C, I) {\n${body(lines)}\n}`,
+    `function value(S, C, I) {\n${body(value)}\n}`,
+  ].join('\n')
   return { source, constants, slots, images, probes, size, faults, ...(timeAt === undefined ? {} : { timeAt }) }
 }
