@@ -2,7 +2,7 @@
  * The environment: uniform, or a picture that is interpolated between the centres of its pixels, round the horizon
  * and up to the poles. Directions are drawn by the integrals of the cells between four centres, rows first, then
  * columns (Pharr, Jakob & Humphreys, "Physically Based Rendering", piecewise-constant 2D distributions), and evenly
- * over the solid angle of a cell. u = ½ looks along −z, u grows towards +x.
+ * over the directions of a cell. u = ½ looks along −z, u grows towards +x.
  */
 import { luminanceAt } from '../colour/luminance'
 import type { EnvironmentMap, Lights } from './lights'
