@@ -1,3 +1,5 @@
+import { table } from '../core/nodes/table'
+
 /** Wrong use of the command or wrong input: printed as one line, exit code 2. */
 export class InputError extends Error {}
 
@@ -60,7 +62,7 @@ export function parseSize(text: string): [number, number] {
   return [+m[1]!, +m[2]!]
 }
 
-const METRES: Record<string, number> = { nm: 1e-9, µm: 1e-6, um: 1e-6, mm: 1e-3, cm: 0.01, m: 1, km: 1000 }
+const METRES = table<number>({ nm: 1e-9, µm: 1e-6, um: 1e-6, mm: 1e-3, cm: 0.01, m: 1, km: 1000 })
 
 /** A length with or without a unit, in metres. */
 export function parseLength(text: string): number {

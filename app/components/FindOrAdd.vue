@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { table } from '../../core/nodes/table'
 import { nameOf } from '../../core/network/document'
 import { allNodes, isGroup } from '../../core/network/groups'
 import { definitions, outputTypeOf } from '../../core/nodes/definitions'
@@ -32,7 +33,7 @@ const addable = [
 ]
 const typesOf = (category: string) => [...new Set(definitions.filter(d => d.node === category).map(outputTypeOf))]
 /** Further words that artists look a node up by. */
-const ALSO: Readonly<Record<string, string>> = {
+const ALSO = table<string>({
   range: 'levels',
   bump: 'relief height',
   heighttonormal: 'relief bump',
@@ -41,7 +42,7 @@ const ALSO: Readonly<Record<string, string>> = {
   wl_ramp: 'gradient stops',
   worleynoise3d: 'cells',
   worleynoise2d: 'cells',
-}
+})
 const ORDER = ['float', 'color3', 'vector3', 'vector2']
 const hits = computed<Hit[]>(() => {
   if (!open.value) return []

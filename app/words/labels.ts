@@ -1,7 +1,8 @@
+import { table } from '../../core/nodes/table'
 import type { InputDefinition } from '../../core/nodes/definition'
 
 /** Names on the screen for inputs whose standard names are too long for a row. */
-const LABELS: Readonly<Record<string, string>> = {
+const LABELS = table<string>({
   base_color: 'Colour',
   base_weight: 'Amount',
   base_metalness: 'Metalness',
@@ -54,7 +55,7 @@ const LABELS: Readonly<Record<string, string>> = {
   outlow: 'Out, low',
   outhigh: 'Out, high',
   doclamp: 'Clamp',
-}
+})
 
 export const labelOf = (name: string): string =>
   LABELS[name] ?? name.charAt(0).toUpperCase() + name.slice(1).replace(/_/g, ' ')
@@ -63,7 +64,7 @@ export const labelOf = (name: string): string =>
  * Lengths among the inputs: the unit each is shown in, its range in metres, and the metres of one in the document
  * where that is not one.
  */
-const LENGTHS: Readonly<Record<string, [unit: string, low: number, high: number, own?: number]>> = {
+const LENGTHS = table<[unit: string, low: number, high: number, own?: number]>({
   radius: ['mm', 1e-4, 0.02],
   transmission_depth: ['mm', 0, 0.1],
   depth: ['mm', 0, 0.1],
@@ -71,7 +72,7 @@ const LENGTHS: Readonly<Record<string, [unit: string, low: number, high: number,
   thin_film_thickness: ['nm', 0, 1e-6, 1e-6],
   film_thickness: ['nm', 0, 6e-7, 1e-9],
   thinfilm_thickness: ['nm', 0, 1e-6, 1e-9],
-}
+})
 
 /** Metres of one in the document, for a length that the standard counts in another unit. */
 export const ownUnit = (input: InputDefinition): number =>

@@ -1,7 +1,8 @@
+import { table } from '../../core/nodes/table'
 import { D65_EFFICACY } from '../../core/colour/efficacy'
 
 /** Units that fields show, and what one of each is in the scene's own unit. */
-export const UNITS: Readonly<Record<string, Readonly<Record<string, number>>>> = {
+export const UNITS = table<Readonly<Record<string, number>>>({
   length: { nm: 1e-9, µm: 1e-6, um: 1e-6, mm: 1e-3, cm: 0.01, m: 1 },
   share: { '%': 0.01 },
   angle: { '°': 1 },
@@ -9,7 +10,7 @@ export const UNITS: Readonly<Record<string, Readonly<Record<string, number>>>> =
   /** Light of a panel; watts of light of D65's colour. */
   flux: { lm: 1, W: D65_EFFICACY },
   plain: {},
-}
+})
 
 /** Stops of a factor; −20 for none at all. */
 export const evOf = (factor: number): number => (factor > 0 ? +Math.log2(factor).toFixed(2) : -20)

@@ -1,3 +1,4 @@
+import { table } from '../../core/nodes/table'
 import type { Benchmark } from '../command'
 import { benchmark as against } from './against'
 import { benchmark as build } from './build'
@@ -17,7 +18,7 @@ import { benchmark as scale } from './scale'
 import { benchmark as threads } from './threads'
 
 /** Every benchmark by its name; a new one is a file of its own and a line here. */
-export const benchmarks: Readonly<Record<string, Benchmark>> = {
+export const benchmarks = table<Benchmark>({
   rays,
   build,
   copies,
@@ -34,4 +35,4 @@ export const benchmarks: Readonly<Record<string, Benchmark>> = {
   chroma,
   fuzz,
   scale,
-}
+})

@@ -1,3 +1,4 @@
+import { table } from '../../core/nodes/table'
 import type { Command } from '../command'
 import { command as benchmark } from './benchmark'
 import { command as check } from './check'
@@ -9,7 +10,7 @@ import { command as render } from './render'
 import { command as worker } from './worker'
 
 /** Every command by its name; a new one is a file of its own and a line here. */
-export const commands: Readonly<Record<string, Command>> = {
+export const commands = table<Command>({
   render,
   isolate,
   measure,
@@ -18,4 +19,4 @@ export const commands: Readonly<Record<string, Command>> = {
   compare,
   worker,
   benchmark,
-}
+})

@@ -4,6 +4,7 @@
  * input it feeds, and the fault is listed. Nodes are read with a list of those under way and not by recursion, so
  * that chains may be as long as they like; what graphs within graphs unfold to is bounded.
  */
+import { table } from '../nodes/table'
 import type { InputDefinition, NodeDefinition } from '../nodes/definition'
 import { matchDefinition, outputTypeOf, definitionsOf } from '../nodes/definitions'
 import { type Element, inputOf, isNode, nameOf } from './document'
@@ -75,7 +76,7 @@ export interface Resolved {
 }
 
 /** Geometric properties that stand for an unconnected input. */
-const GEOMETRY: Readonly<Record<string, [category: string, type: string, space?: string]>> = {
+const GEOMETRY = table<[category: string, type: string, space?: string]>({
   Pobject: ['position', 'vector3', 'object'],
   Pworld: ['position', 'vector3', 'world'],
   Nobject: ['normal', 'vector3', 'object'],
@@ -85,7 +86,7 @@ const GEOMETRY: Readonly<Record<string, [category: string, type: string, space?:
   Bworld: ['@bitangent', 'vector3'],
   Vworld: ['@viewdirection', 'vector3'],
   UV0: ['texcoord', 'vector2'],
-}
+})
 
 /**
  * Resolves a document from a node.

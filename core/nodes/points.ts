@@ -1,9 +1,10 @@
+import { table } from './table'
 import { EmitFault, type EmitContext, type NodeEntry } from './emit'
 import { MOST_POINTS, memory } from './memory'
 
 const { knots, result } = memory
 
-const INTERPOLATION: Readonly<Record<string, number>> = { constant: 0, linear: 1, smooth: 2 }
+const INTERPOLATION = table<number>({ constant: 0, linear: 1, smooth: 2 })
 
 function points(c: EmitContext, value: string): { count: number; mode: number } {
   const count = c.fixed('count')

@@ -1,11 +1,12 @@
+import { table } from './table'
 import type { EmitContext, NodeEntry } from './emit'
 import { entries as normal } from './normalmap'
 
 /** Inputs that are evaluated beside the point too: the compiler does not compute them where the node stands. */
-export const BESIDE: Readonly<Record<string, readonly string[]>> = {
+export const BESIDE = table<readonly string[]>({
   heighttonormal: ['in', 'texcoord'],
   bump: ['height'],
-}
+})
 
 /** The standard divides slopes by this, for parity with a Sobel filter of eight neighbours. */
 const SOBEL = 1 / 16

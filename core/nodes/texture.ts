@@ -1,6 +1,7 @@
+import { table } from './table'
 import { EmitFault, type Emitter, type NodeEntry } from './emit'
 
-const ADDRESS: Readonly<Record<string, number>> = { constant: 0, clamp: 1, periodic: 2, mirror: 3 }
+const ADDRESS = table<number>({ constant: 0, clamp: 1, periodic: 2, mirror: 3 })
 
 const lookUp = (c: Parameters<Emitter>[0], u: string, v: string, address: [string, string]) =>
   sample(c, 'file', u, v, address)

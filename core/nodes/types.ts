@@ -1,5 +1,7 @@
+import { table } from './table'
+
 /** Number of components of a value type; closures are not listed. */
-export const COMPONENTS: Readonly<Record<string, number>> = {
+export const COMPONENTS = table<number>({
   float: 1,
   integer: 1,
   boolean: 1,
@@ -8,7 +10,7 @@ export const COMPONENTS: Readonly<Record<string, number>> = {
   vector4: 4,
   color3: 3,
   color4: 4,
-}
+})
 
 /** Types that describe light scattering instead of numbers. */
 export const CLOSURES: ReadonlySet<string> = new Set(['surfaceshader', 'BSDF', 'EDF', 'VDF', 'material'])
@@ -35,7 +37,7 @@ export function formatValue(type: string, numbers: readonly number[]): string {
 }
 
 /** Lengths of the standard's unit definitions, metres. */
-const METRES: Readonly<Record<string, number>> = {
+const METRES = table<number>({
   nanometer: 1e-9,
   micron: 1e-6,
   micrometer: 1e-6,
@@ -47,7 +49,7 @@ const METRES: Readonly<Record<string, number>> = {
   foot: 0.3048,
   yard: 0.9144,
   mile: 1609.344,
-}
+})
 
 /**
  * Factor from a unit of the standard to the scene's (metres for distances, degrees for angles).

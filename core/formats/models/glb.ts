@@ -97,7 +97,7 @@ export async function parseGltf(text: string, files: ReadonlyMap<string, Uint8Ar
   }
   if (!Array.isArray(json?.scenes) && !Array.isArray(json?.nodes))
     throw new FormatError('glTF', 'not a glTF document: it has no scenes')
-  const resources: Record<string, Uint8Array<ArrayBuffer>> = {}
+  const resources = Object.create(null) as Record<string, Uint8Array<ArrayBuffer>>
   for (const { uri } of [...(named.data.buffers ?? []), ...(named.data.images ?? [])]) {
     if (uri === undefined || uri.startsWith('data:')) continue
     const bytes = files.get(plainName(uri))

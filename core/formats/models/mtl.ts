@@ -4,6 +4,7 @@
  * √(2 /
  * (Ns + 2)) (Walter et al. 2007, eq. 37 ff.), and α is the square of our roughness.
  */
+import { table } from '../../nodes/table'
 import { element, type Element } from '../../network/document'
 import { FormatError } from '../error'
 import { embeddedImage, surfaceDocument, type TranslatedMaterial } from './translated'
@@ -15,7 +16,7 @@ interface Raw {
 }
 
 const NUMBERS = new Set(['Kd', 'Ks', 'Ke', 'Tf', 'Ns', 'Ni', 'd', 'Tr', 'Pr', 'Pm', 'illum'])
-const MAPS: Readonly<Record<string, string>> = {
+const MAPS = table<string>({
   map_Kd: 'map_Kd',
   map_Pr: 'map_Pr',
   map_Pm: 'map_Pm',
@@ -24,9 +25,9 @@ const MAPS: Readonly<Record<string, string>> = {
   map_bump: 'bump',
   bump: 'bump',
   norm: 'norm',
-}
+})
 /** Options of a map statement and how many words follow each. */
-const OPTIONS: Readonly<Record<string, number>> = {
+const OPTIONS = table<number>({
   '-blendu': 1,
   '-blendv': 1,
   '-boost': 1,
@@ -39,7 +40,7 @@ const OPTIONS: Readonly<Record<string, number>> = {
   '-t': 3,
   '-texres': 1,
   '-type': 1,
-}
+})
 
 function parse(text: string): Raw[] {
   const out: Raw[] = []

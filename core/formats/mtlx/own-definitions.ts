@@ -1,3 +1,4 @@
+import { table } from '../../nodes/table'
 import { element, type Element } from '../../network/document'
 import { ownDefinitions } from '../../nodes/own'
 
@@ -40,7 +41,7 @@ function straightPoints(name: string, type: string): Element[] {
 }
 
 /** The nearest thing the standard can say, as a functional nodegraph, for readers that do not know our nodes. */
-const EQUIVALENTS: Record<string, Element[]> = {
+const EQUIVALENTS = table<Element[]>({
   wl_ramp: straightPoints('color', 'color3'),
   wl_curve: straightPoints('value', 'float'),
   // curvature needs rays: elsewhere nothing is worn
@@ -69,7 +70,7 @@ const EQUIVALENTS: Record<string, Element[]> = {
     ]),
     element('output', { name: 'out', type: 'surfaceshader', nodename: 'surface' }),
   ],
-}
+})
 
 /**
  * Adds the definitions of our own nodes that a document uses, and an equivalent nodegraph where the standard can

@@ -5,6 +5,7 @@
  * MaterialX 1.39; glTF 2.0 and its KHR_materials extensions; the translation graphs' correspondence of names is
  * common practice.
  */
+import { table } from '../../nodes/table'
 import { element, inputOf, nameOf, type Element } from '../../network/document'
 
 type Row = readonly [from: string, to: string, fallback?: string, factor?: number]
@@ -23,7 +24,7 @@ interface Surface {
   rotation?: readonly [input: string, degrees: number, tangent: string]
 }
 
-const SURFACES: Readonly<Record<string, Surface>> = {
+const SURFACES = table<Surface>({
   standard_surface: {
     rows: [
       ['base', 'base_weight'],
@@ -140,10 +141,10 @@ const SURFACES: Readonly<Record<string, Surface>> = {
     ],
     weights: [['emissiveColor', '']],
   },
-}
+})
 
 /** Inputs that only make sense with another one: not written as a default where that is absent. */
-const NEEDS: Readonly<Record<string, string>> = {
+const NEEDS = table<string>({
   subsurface_color: 'subsurface',
   subsurface_radius: 'subsurface',
   sheen_roughness: 'sheen',
@@ -156,7 +157,7 @@ const NEEDS: Readonly<Record<string, string>> = {
   emissive: 'emissive',
   clearcoatRoughness: 'clearcoat',
   emissiveColor: 'emissiveColor',
-}
+})
 
 /**
  * Translates every such surface of a document, in its place and under its name.

@@ -1,3 +1,4 @@
+import { table } from '../../nodes/table'
 import { type Element, element, nameOf } from '../../network/document'
 import { COMPONENTS } from '../../nodes/types'
 
@@ -16,7 +17,7 @@ export function upgradeDocument(document: Element): Element {
   }
 }
 
-const PLACES: Readonly<Record<string, number>> = { r: 0, x: 0, u: 0, g: 1, y: 1, v: 1, b: 2, z: 2, a: 3, w: 3 }
+const PLACES = table<number>({ r: 0, x: 0, u: 0, g: 1, y: 1, v: 1, b: 2, z: 2, a: 3, w: 3 })
 
 function upgradeContainer(children: Element[]): Element[] {
   const taken = new Set(children.map(nameOf))
