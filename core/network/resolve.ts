@@ -222,7 +222,8 @@ export function resolve(document: Element, path: string): Resolved {
 
   function inputSource(e: Element, input: InputDefinition, scope: Scope, path: string): Source {
     const stated = inputOf(e, input.name)
-    return (stated && follow(stated, input, scope, path)) ?? fallback(input)
+    const source = stated && follow(stated, input, scope, path)
+    return source ?? (wanted ? { kind: 'none' } : fallback(input))
   }
 
   /** What an input element says; undefined where its default must stand in. */
