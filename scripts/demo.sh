@@ -1,5 +1,6 @@
 #!/usr/bin/env bash
-# wavelume demo: installs what is missing, starts PostgreSQL on loopback, loads the demo projects and serves. Data that is there stays.
+# wavelume demo: installs what is missing, starts PostgreSQL on loopback, loads the demo projects and serves.
+# Data that is there stays.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 export NUXT_TELEMETRY_DISABLED=1

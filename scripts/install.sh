@@ -21,11 +21,15 @@ if [ "$what" = test ]; then [ -x "${CHROMIUM:-/usr/bin/chromium}" ] || need+=(ch
 if [ ${#need[@]} -gt 0 ]; then
   command -v apt-get >/dev/null || { echo "Please install: ${need[*]}" >&2; exit 1; }
   sudo=(); [ "$(id -u)" = 0 ] || sudo=(sudo)
-  if [ "$(id -u)" != 0 ] && ! command -v sudo >/dev/null; then echo "Please ask an administrator to install: ${need[*]}" >&2; exit 1; fi
+  if [ "$(id -u)" != 0 ] && ! command -v sudo >/dev/null; then
+    echo "Please ask an administrator to install: ${need[*]}" >&2
+    exit 1
+  fi
   echo "Installing from Debian: ${need[*]}"
   "${sudo[@]}" apt-get update -qq
   # the distribution's own cluster is not wanted: Wavelume starts a server of its own on loopback
   "${sudo[@]}" mkdir -p /etc/postgresql-common
-  [ -e /etc/postgresql-common/createcluster.conf ] || echo "create_main_cluster = false" | "${sudo[@]}" tee /etc/postgresql-common/createcluster.conf >/dev/null
+  cluster=/etc/postgresql-common/createcluster.conf
+  [ -e "$cluster" ] || echo "create_main_cluster = false" | "${sudo[@]}" tee "$cluster" >/dev/null
   "${sudo[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${need[@]}" >/dev/null
 fi

@@ -4,7 +4,8 @@
 set -euo pipefail
 here=$(cd "$(dirname "$0")/.." && pwd)
 PGDATA=${WAVELUME_PGDATA:-$here/.pg/data}; PORT=${WAVELUME_PGPORT:-54329}
-EXTRA=${WAVELUME_PG_UNSAFE:+-c fsync=off -c full_page_writes=off} # test databases only: what was committed outlives the server, not the machine
+# test databases only: what was committed outlives the server, not the machine
+EXTRA=${WAVELUME_PG_UNSAFE:+-c fsync=off -c full_page_writes=off}
 BIN=$(ls -d /usr/lib/postgresql/*/bin | sort -V | tail -1)
 SOCK=$(dirname "$PGDATA")/sock
 as() { "$@"; }
@@ -16,19 +17,30 @@ taken() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 case ${1:-start} in
 start)
   mkdir -p "$(dirname "$PGDATA")" "$SOCK" "$PGDATA"; chmod 700 "$PGDATA"
-  if [ "$(id -u)" = 0 ]; then chown postgres:postgres "$(dirname "$PGDATA")" "$SOCK"; chown -R postgres:postgres "$PGDATA"; fi
+  if [ "$(id -u)" = 0 ]; then
+    chown postgres:postgres "$(dirname "$PGDATA")" "$SOCK"
+    chown -R postgres:postgres "$PGDATA"
+  fi
   # every parent must be searchable by the postgres user
-  as test -x "$PGDATA" || { echo "The user postgres cannot reach $PGDATA: a folder above it is closed to others." >&2; exit 1; }
+  as test -x "$PGDATA" || {
+    echo "The user postgres cannot reach $PGDATA: a folder above it is closed to others." >&2
+    exit 1
+  }
   if [ ! -s "$PGDATA/PG_VERSION" ]; then
     (cd / && as "$BIN/initdb" -D "$PGDATA" -U wavelume -A trust -E UTF8 --locale=C.UTF-8 --no-sync >/dev/null)
   fi
   if running; then PORT=$(sed -n 4p "$PGDATA/postmaster.pid")
   else
     while taken "$PORT"; do PORT=$((PORT + 1)); done
-    (cd / && as "$BIN/pg_ctl" -D "$PGDATA" -w -t 30 -l "$(dirname "$PGDATA")/pg.log" \
-      -o "-c listen_addresses=127.0.0.1 -p $PORT -c unix_socket_directories='$SOCK' $EXTRA" start >/dev/null 2>&1 </dev/null) || { tail -5 "$(dirname "$PGDATA")/pg.log" >&2; exit 1; }
+    log="$(dirname "$PGDATA")/pg.log"
+    options="-c listen_addresses=127.0.0.1 -p $PORT -c unix_socket_directories='$SOCK' $EXTRA"
+    (cd / && as "$BIN/pg_ctl" -D "$PGDATA" -w -t 30 -l "$log" -o "$options" start >/dev/null 2>&1 </dev/null) || {
+      tail -5 "$log" >&2
+      exit 1
+    }
   fi
-  "$BIN/psql" -h 127.0.0.1 -p "$PORT" -U wavelume -d postgres -tAc "select 1 from pg_database where datname='wavelume'" | grep -q 1 \
+  there="select 1 from pg_database where datname='wavelume'"
+  "$BIN/psql" -h 127.0.0.1 -p "$PORT" -U wavelume -d postgres -tAc "$there" | grep -q 1 \
     || "$BIN/createdb" -h 127.0.0.1 -p "$PORT" -U wavelume wavelume
   echo "postgres://wavelume@127.0.0.1:$PORT/wavelume" ;;
 fresh) # for tests: an empty database on the running server, whatever an earlier run left

@@ -1,10 +1,12 @@
 #!/usr/bin/env bash
-# wavelume test [--long]: installs what is missing, then types, lint, unit tests, and the walk in Chromium against the built server and a database of its own.
+# wavelume test [--long]: installs what is missing, then types, lint, unit tests, and the walk in Chromium against the
+# built server and a database of its own.
 # Ends with one line: N passed, N failed.
 # --long also runs what takes longer than a submission can wait: campaigns of kills and of damaged files, 4K frames.
 set -uo pipefail
 cd "$(dirname "$0")/.."
-export NUXT_TELEMETRY_DISABLED=1 WAVELUME_PGDATA=${WAVELUME_TEST_PGDATA:-$PWD/.pg-test/data} WAVELUME_PGPORT=${WAVELUME_PGPORT:-54339} WAVELUME_PG_UNSAFE=1
+export NUXT_TELEMETRY_DISABLED=1 WAVELUME_PG_UNSAFE=1
+export WAVELUME_PGDATA=${WAVELUME_TEST_PGDATA:-$PWD/.pg-test/data} WAVELUME_PGPORT=${WAVELUME_PGPORT:-54339}
 long=(--grep-invert @long)
 for word in "$@"; do
   case $word in
@@ -34,10 +36,23 @@ beside() { # name|command…: checks of their own, two at a time, told in their 
 step "the command by itself" node scripts/cli.mjs help
 npx nuxt prepare >/dev/null 2>&1
 # what takes one processor, two at a time
-beside "the build|bash scripts/build.sh" "types of core|npx tsc -p core" "types of workers|npx tsc -p workers" "types of cli|npx tsc -p cli" "types of demo|npx tsc -p demo"
-beside "types of the application|npx nuxt typecheck" "lint|npx eslint ." "form|npx prettier --check --log-level warn ." "types of tests|npx tsc -p core/tsconfig.tests.json"
+beside "the build|bash scripts/build.sh" "types of core|npx tsc -p core" "types of workers|npx tsc -p workers" \
+  "types of cli|npx tsc -p cli" "types of demo|npx tsc -p demo"
+beside "types of the application|npx nuxt typecheck" "lint|npx eslint ." \
+  "form|npx prettier --check --log-level warn ." "types of tests|npx tsc -p core/tsconfig.tests.json"
 
-count() { node -e 'const r = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8")); const s = r.stats ? [r.stats.expected + r.stats.flaky, r.stats.unexpected] : [r.numPassedTests, r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0)]; console.log(s.join(" "))' "$1" 2>/dev/null || echo "0 1"; }
+# passed and failed of a report of Playwright's or Vitest's
+count() {
+  node -e '
+    const report = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8"))
+    const { stats } = report
+    const broken = report.numFailedTestSuites && !report.numFailedTests ? 1 : 0
+    const counts = stats
+      ? [stats.expected + stats.flaky, stats.unexpected]
+      : [report.numPassedTests, report.numFailedTests + broken]
+    console.log(counts.join(" "))
+  ' "$1" 2>/dev/null || echo "0 1"
+}
 tally() { read -r p f <<<"$(count "$1")"; passed=$((passed + p)); failed=$((failed + f)); }
 
 url=$(bash scripts/pg.sh start) || exit 1
