@@ -61,8 +61,8 @@ test(
     }
     const above = await mirrored(0.5, 0.46)
     const below = await mirrored(0.5, 0.54)
-    const right = await mirrored(0.54, 0.5)
-    const left = await mirrored(0.46, 0.5)
+    const right = await mirrored(0.524, 0.5)
+    const left = await mirrored(0.476, 0.5)
     expect(above.y).toBeLessThan(below.y - 100)
     expect(right.x).toBeGreaterThan(left.x + 100)
     await page.getByRole('button', { name: 'Close the light rig' }).click()
