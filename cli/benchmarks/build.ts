@@ -4,6 +4,7 @@ import { cpuSeconds } from './rays'
 import { benchmarkModel } from './scene'
 import { withThreads } from '../helpers'
 import type { Benchmark } from '../command'
+import { median } from './median'
 
 /** A hierarchy that was built: seconds by the clock and of processor time, and its bytes. */
 interface Built {
@@ -41,15 +42,15 @@ function benchmarkBuild(triangles: number, threads: number, rounds: number): Pro
       helped.push({ ...b, bytes: none })
       await new Promise(r => setTimeout(r, 50))
     }
-    const median = (of: number[]) => +of.sort((x, y) => x - y)[of.length >> 1]!.toFixed(3)
-    const of = (all: Built[]) => ({ seconds: median(all.map(x => x.seconds)), cpu: median(all.map(x => x.cpu)) })
+    const middle = (of: number[]) => +median(of).toFixed(3)
+    const of = (all: Built[]) => ({ seconds: middle(all.map(x => x.seconds)), cpu: middle(all.map(x => x.cpu)) })
     return {
       triangles: index.length / 3,
       threads,
       first: { seconds: +alone[0]!.seconds.toFixed(3), cpu: +alone[0]!.cpu.toFixed(3) },
       alone: of(alone),
       helped: of(helped),
-      faster: median(alone.map((x, i) => x.seconds / helped[i]!.seconds)),
+      faster: middle(alone.map((x, i) => x.seconds / helped[i]!.seconds)),
       same,
     }
   })

@@ -12,6 +12,7 @@ import { loadScene } from '../load-scene'
 import { parseOptions } from '../options'
 import { renderOnThreads } from '../pool'
 import type { Benchmark } from '../command'
+import { median } from './median'
 
 const WIDTH = 190
 const HEIGHT = 119
@@ -101,7 +102,6 @@ async function benchmarkDenoise(): Promise<unknown> {
 }
 
 const RUNS = 9
-const median = (t: number[]) => Math.round(t.sort((a, b) => a - b)[t.length >> 1]!)
 
 /** Median times over a film of 760 × 475 made of copies of a small one. */
 async function time(
@@ -139,12 +139,14 @@ async function time(
     aov: { albedo: spread(small.aov.albedo!, 3), normal: spread(small.aov.normal!, 3) },
   }
   const measure = (d: Denoiser) =>
-    median(
-      Array.from({ length: RUNS }, () => {
-        const t = performance.now()
-        d.run(film, 1)
-        return performance.now() - t
-      }),
+    Math.round(
+      median(
+        Array.from({ length: RUNS }, () => {
+          const t = performance.now()
+          d.run(film, 1)
+          return performance.now() - t
+        }),
+      ),
     )
   const single = createDenoiser(width, height)
   const one = measure(single)

@@ -9,6 +9,7 @@ import type { World } from '../../core/world/world'
 import type { Benchmark } from '../command'
 import { renderOnThreads } from '../pool'
 import { plain } from './scene'
+import { median } from './median'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 const PARTS = 200
@@ -105,7 +106,6 @@ async function benchmarkMaterials(rounds: number): Promise<unknown> {
       ;(cold[name] ??= []).push((r.paths * early[0]) / (r.seconds - (end[1] - early[1]) / 1000))
       ;(warm[name] ??= []).push(rest)
     }
-  const median = (x: number[]) => [...x].sort((a, b) => a - b)[x.length >> 1]!
   const told = (of: Record<string, number[]>) =>
     Object.fromEntries(
       names.map(n => [

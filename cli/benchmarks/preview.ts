@@ -2,8 +2,7 @@ import type { Browser, Page } from '@playwright/test'
 import { BASE, withBench } from './browser'
 import { pageThread } from './page-thread'
 import type { Benchmark } from '../command'
-
-const median = (x: number[]) => [...x].sort((a, b) => a - b)[x.length >> 1] ?? NaN
+import { median } from './median'
 
 /**
  * Moments that the page notes when it finds a list for them: the start of an epoch and its drawings, absolute ms;

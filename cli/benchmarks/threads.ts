@@ -3,6 +3,7 @@ import { cpuSeconds } from './rays'
 import { benchmarkWorld, VIEW } from './scene'
 import { renderOnThreads } from '../pool'
 import type { Benchmark } from '../command'
+import { median } from './median'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 const WIDTH = 480
@@ -82,7 +83,6 @@ async function benchmarkThreads(): Promise<unknown> {
       ;(rows[`${name} by processor time`] ??= []).push((2 * two.cpu) / one.cpu)
     }
   }
-  const median = (v: number[]) => [...v].sort((a, b) => a - b)[v.length >> 1]!
   return {
     twoThreadsOverOne: Object.fromEntries(Object.entries(rows).map(([k, v]) => [k, +median(v).toFixed(3)])),
     accept: { twoThreadsOverOne: 1.8 },

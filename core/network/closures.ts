@@ -43,9 +43,9 @@ function throughMixes(root: Op): Op[] {
     waiting.pop()
     if (done.has(op)) continue
     done.add(op)
-    order.unshift(op)
+    order.push(op)
   }
-  return order
+  return order.reverse()
 }
 
 function emitSurface(root: Op, block: Block, layer: string, weight: string, c: ClosureCompiler): void {

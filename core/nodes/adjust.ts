@@ -1,4 +1,4 @@
-import { perComponent, type Emitter, type NodeEntry } from './emit'
+import { perComponent, results, type Emitter, type NodeEntry } from './emit'
 import { memory } from './memory'
 
 const { result } = memory
@@ -93,8 +93,7 @@ export const entries: Record<string, NodeEntry> = {
 }
 
 /** Three components out of `memory.result`; of four the last is 1, as the standard's library has it. */
-const withAlpha = (c: Parameters<Emitter>[0]): string[] =>
-  Array.from({ length: c.size }, (_, k) => (k === 3 ? '1' : c.local(`result[${k}]`)))
+const withAlpha = (c: Parameters<Emitter>[0]): string[] => [...results(c, 3), '1'].slice(0, c.size)
 
 const weighed = (c: Parameters<Emitter>[0], v: string[]): string => {
   const w = c.arg('lumacoeffs')

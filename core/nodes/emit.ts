@@ -59,6 +59,10 @@ export class EmitFault extends Error {}
 /** Repeats the last component so that a float operand serves every component. */
 export const at = (components: string[], i: number): string => components[i] ?? components[0]!
 
+/** Takes what a called function left in `memory.result`, as components of their own. */
+export const results = (c: EmitContext, count: number): string[] =>
+  Array.from({ length: count }, (_, k) => c.local(`result[${k}]`))
+
 /** Makes an emitter that works on each component alone. */
 export function perComponent(names: string[], expression: (...components: string[]) => string): Emitter {
   return c => {

@@ -1,5 +1,5 @@
 import { table } from './table'
-import { EmitFault, type EmitContext, type NodeEntry } from './emit'
+import { EmitFault, results, type EmitContext, type NodeEntry } from './emit'
 import { MOST_POINTS, memory } from './memory'
 
 const { knots, result } = memory
@@ -29,7 +29,7 @@ export const entries: Record<string, NodeEntry> = {
     emit: c => {
       const { count, mode } = points(c, 'color')
       c.line(`ramp(${c.arg('in')[0]}, ${count}, ${mode});`)
-      return [0, 1, 2].map(k => c.local(`result[${k}]`))
+      return results(c, 3)
     },
   },
   wl_curve: {

@@ -1,4 +1,4 @@
-import { at, type Emitter, type NodeEntry } from './emit'
+import { at, results, type Emitter, type NodeEntry } from './emit'
 
 const AMPLITUDE = (c: Parameters<Emitter>[0], base: string[]) => {
   const a = c.arg('amplitude')
@@ -8,7 +8,7 @@ const AMPLITUDE = (c: Parameters<Emitter>[0], base: string[]) => {
 /** Calls a vector function and takes three components out of `memory.result`. */
 const three = (c: Parameters<Emitter>[0], call: string): string[] => {
   c.line(call + ';')
-  return [0, 1, 2].map(k => c.local(`result[${k}]`))
+  return results(c, 3)
 }
 /** Where a further component of a noise is read, so that it is like none of the others (the standard's offsets). */
 const NOISE_APART = [19, 73, 29]
@@ -38,9 +38,7 @@ const worley = (c: Parameters<Emitter>[0], dimension: 2 | 3, p: string[]): strin
   const args = `(${p.join(', ')}, ${c.arg('jitter')[0]});`
   if (c.fixed('style') === 1) {
     c.line((c.size === 1 ? `worley${dimension}` : `solid${dimension}`) + args)
-    return c.size === 1
-      ? [c.local('result[3]')]
-      : Array.from({ length: c.size }, (_, k) => c.local(`result[${k}]`))
+    return c.size === 1 ? [c.local('result[3]')] : results(c, c.size)
   }
   c.line(`worley${dimension}` + args)
   return Array.from({ length: c.size }, (_, k) => c.local(`Math.sqrt(result[${k}])`))

@@ -1,5 +1,5 @@
 import { table } from './table'
-import { EmitFault, type Emitter, type NodeEntry } from './emit'
+import { EmitFault, results, type Emitter, type NodeEntry } from './emit'
 
 const ADDRESS = table<number>({ constant: 0, clamp: 1, periodic: 2, mirror: 3 })
 
@@ -23,7 +23,7 @@ function sample(
     `lookUp(${image}, ${u}, ${v}, ${modes[0]}, ${modes[1]}, ${filter === 'closest'}, ` +
       `${[0, 1, 2, 3].map(k => fallback[k] ?? '0').join(', ')});`,
   )
-  return Array.from({ length: c.size }, (_, k) => c.local(`result[${k}]`))
+  return results(c, c.size)
 }
 
 /** Images (MaterialX specification, "Texture nodes"); v runs up. */

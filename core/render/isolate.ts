@@ -17,7 +17,8 @@ export const isolatedSize = (size: number): 3 | 4 => (size > 3 ? 4 : 3)
 
 function take(shader: Shader, C: Float64Array, size: number, out: Float32Array, o: number): void {
   shader.value(S, C, shader.images)
-  for (let k = 0; k < isolatedSize(size); k++) out[o + k] = size === 1 ? result[0]! : k < size ? result[k]! : 0
+  const n = isolatedSize(size)
+  for (let k = 0; k < n; k++) out[o + k] = size === 1 ? result[0]! : k < size ? result[k]! : 0
 }
 
 /**
