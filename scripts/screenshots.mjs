@@ -1,5 +1,6 @@
 // Takes the pictures of docs/screenshots from the demo data:  node scripts/screenshots.mjs http://127.0.0.1:3000
-// The server must be running on freshly loaded demo data, and .pw-results/fixtures must exist (tests/fixtures.ts).
+// The server must be running on freshly loaded demo data with a worker beside it (./wavelume demo), and
+// .pw-results/fixtures must exist (tests/fixtures.ts).
 import { readFileSync } from 'node:fs'
 import { chromium } from '@playwright/test'
 
