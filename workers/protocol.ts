@@ -2,7 +2,7 @@ import type { Lights } from '../core/light/lights'
 import type { Film } from '../core/render/film'
 import type { World } from '../core/world/world'
 import type { Program } from '../core/network/compile'
-import type { Texture } from '../core/network/texture'
+import type { Texture } from '../core/maps/texture'
 import type { BuildShare } from '../core/trace/build-share'
 
 /** Words of the shared control block. Tickets and counters have a row for each epoch, modulo {@link EPOCHS}. */

@@ -1,6 +1,6 @@
 /** What the page asks render workers besides pictures of the view: one question each, answered when it is found. */
 import type { Program } from '../../core/network/compile'
-import type { Texture } from '../../core/network/texture'
+import type { Texture } from '../../core/maps/texture'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { FromWorker, ProfileAnswer, ToWorker } from '../../workers/protocol'
 

@@ -116,7 +116,11 @@ function row(count: number): { document: Element; root: string } {
   const nodes = Array.from({ length: count - 1 }, (_, i) => {
     const before = `n${i}`
     const far = `n${Math.max(0, i - 20)}`
-    if (i % 12 === 11) return `<noise2d name="n${i + 1}" type="float"/>`
+    if (i % 12 === 11)
+      return `<combine2 name="c${i}" type="vector2">${wire('in1', before)}${wire('in2', far)}</combine2>
+        <noise2d name="n${i + 1}" type="float">
+          <input name="texcoord" type="vector2" nodename="c${i}"/>
+        </noise2d>`
     if (i % 3 === 0)
       return `<mix name="n${i + 1}" type="float">${wire('fg', before)}${wire('bg', far)}${wire('mix', 'n0')}</mix>`
     if (i % 3 === 1) return `<smoothstep name="n${i + 1}" type="float">${wire('in', before)}</smoothstep>`

@@ -3,6 +3,7 @@ import { mtlx } from '../testing/setup'
 import { compileNetwork, type Program } from './compile'
 import { instantiate } from './instantiate'
 import { memory } from '../nodes/memory'
+import { POINT_STRIDE } from '../point/slots'
 
 /**
  * Networks that a few nodes blow up: each is refused on the node at fault, or compiled, in no more time than their
@@ -150,7 +151,9 @@ describe('bounds', () => {
       )
       expect(p.faults).toEqual([])
       expect(p.constants).toHaveLength(10_001)
-      expect(p.source.split('\n').length).toBeGreaterThan(10_000)
+      expect(new Set(p.source.match(/C\[\d+\]/g)).size).toBe(10_001)
+      instantiate(p, []).value(new Float64Array(POINT_STRIDE), Float64Array.from(p.constants), [])
+      expect(memory.result[0]).toBe(10_001)
     },
     4 * LIMIT,
   )

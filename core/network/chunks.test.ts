@@ -53,7 +53,7 @@ it('so do long heights of a relief, which are asked at three points', () => {
       'h',
     )
   const p = height(600)
-  expect(p.source.match(/^function k/gm)!.length).toBeGreaterThan(4)
+  expect(p.source.match(/^function k/gm)!.length).toBeGreaterThan(2)
   const S = new Float64Array(POINT_STRIDE)
   S.set([
     0.3, 0.4, 0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 0, 1, 0, 0, 0, -1, 0.3, 0.4, 1e-4, 0, 1, 1, 1, 1, 1, 0, 0, 0, 1, 0,

@@ -1,10 +1,12 @@
-import type { Block } from './blocks'
+import type { Block } from '../expression/block'
+import { variable, type Expression } from '../expression/expression'
+import { parseValue } from '../nodes/types'
 import type { Fault, Op } from './resolve'
 
-/** What `emitClosures` needs of the compiler. */
+/** What writing closures needs of the compiler. */
 export interface ClosureCompiler {
-  /** Component expressions of an input for a statement in `block`. */
-  arg(op: Op, name: string, block: Block): string[]
+  /** Components of an input. */
+  arg(op: Op, name: string): Expression[]
   text(op: Op, name: string): string
   /**
    * Whether the document says anything of an input. Unlike {@link untouched}, values play no part in it, so that
@@ -13,8 +15,64 @@ export interface ClosureCompiler {
   mentions(op: Op, name: string): boolean
   /** Whether the document leaves an input at its default. */
   untouched(op: Op, name: string): boolean
-  unique(prefix: string): string
+  /** A variable that no statement has made yet. */
+  variable(): Expression
   /** Whether one more closure is written; says so once where there are too many. */
   afford(op: Op): boolean
   fault(op: Op, message: string, severity?: Fault['severity']): void
+}
+
+/** Surfaces, scatterings and emissions that a material may unfold to, mixes and sums counted. */
+const MOST_CLOSURES = 1024
+
+/** @param arg components of an input */
+export function createClosureCompiler(
+  arg: ClosureCompiler['arg'],
+  fault: ClosureCompiler['fault'],
+): ClosureCompiler {
+  let variables = 0
+  let closures = 0
+  return {
+    arg,
+    fault,
+    text: (op, name) => {
+      const s = op.inputs.get(name)
+      return s?.kind === 'text' ? s.value : ''
+    },
+    untouched: (op, name) => {
+      const s = op.inputs.get(name)
+      if (!s || s.kind === 'none') return true
+      if (s.kind !== 'number') return false
+      const d = op.definition.inputs.find(i => i.name === name)?.default ?? ''
+      const usual = d === '' ? s.value.map(() => 0) : parseValue(s.type, d)
+      return usual?.every((v, k) => v === s.value[k]) === true
+    },
+    mentions: (op, name) => {
+      const s = op.inputs.get(name)
+      return (
+        s !== undefined &&
+        s.kind !== 'none' &&
+        !(s.kind === 'number' && s.unsaid) &&
+        !(s.kind === 'op' && s.op.path.startsWith('@'))
+      )
+    },
+    variable: () => variable(variables++),
+    afford: op => {
+      closures++
+      if (closures === MOST_CLOSURES + 1)
+        fault(op, `the material unfolds to more than ${MOST_CLOSURES} pieces of scattering and light here`)
+      return closures <= MOST_CLOSURES
+    },
+  }
+}
+
+/** Adds a call. */
+export const run = (block: Block, name: string, operands: Expression[]): void =>
+  void block.items.push({ kind: 'call', name, operands })
+
+/** Adds a call, and names what it gives. */
+export function runFor(block: Block, name: string, operands: Expression[], c: ClosureCompiler): Expression {
+  const gives = c.variable()
+  block.items.push({ kind: 'call', name, operands, gives })
+  return gives
 }

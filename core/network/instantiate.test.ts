@@ -4,7 +4,7 @@ import { POINT_STRIDE } from '../point/slots'
 import { mtlx } from '../testing/setup'
 import { compileNetwork } from './compile'
 import { instantiate } from './instantiate'
-import { createTexture } from './texture'
+import { createTexture } from '../maps/texture'
 
 const S = new Float64Array(POINT_STRIDE)
 

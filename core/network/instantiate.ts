@@ -1,33 +1,25 @@
-import { conductorRGB } from '../optics/conductors'
-import { glassIndex } from '../optics/glasses'
+import { memory } from '../expression/memory'
+import type { Texture } from '../maps/texture'
+import { FUNCTIONS } from '../nodes/functions'
 import { fresnelConductor } from '../optics/fresnel'
-import { hsvToRgb, range, rgbToHsv, smoothstep } from '../nodes/adjust'
-import { cell2, cell3, solid2, solid3, worley2, worley3 } from '../nodes/cells'
-import { fractal2, fractal2v, fractal3, fractal3v } from '../nodes/fractal'
-import { noise2, noise2v, noise3, noise3v } from '../nodes/noise'
+import { POINT, POINT_STRIDE } from '../point/slots'
 import { darkenFrom } from '../surface/darken'
 import { edgeTint } from '../surface/edge-tint'
 import { pushConicalEmission, pushEmission, tap } from '../surface/emission'
+import { setCoefficients } from '../surface/inside'
+import { lobesSoFar, pushGlassBody, pushInterface, setThin } from '../surface/interface'
 import { pushFuzzLayer, pushLayer, pushRiseLayer } from '../surface/layers'
 import { pushConductor } from '../surface/lobes/conductor'
 import { pushFuzz } from '../surface/lobes/fuzz'
-import { pushGlass, pushMeasuredGlass } from '../surface/lobes/glass'
 import { pushMetal } from '../surface/lobes/metal'
 import { pushReflection } from '../surface/lobes/reflection'
 import { pushRoughDiffuse } from '../surface/lobes/rough-diffuse'
-import { pushSheet } from '../surface/lobes/sheet'
 import { pushThrough } from '../surface/lobes/through'
 import { pushTranslucent } from '../surface/lobes/translucent'
 import { pushWalk } from '../surface/lobes/walk'
-import { now } from '../surface/memory'
-import { setAnisotropy, setCover, setFilm, setGrain, setRise, setSpec } from '../surface/spec'
-import { setCoefficients, setInterior } from '../surface/inside'
 import { inputs as openPbr, pushCoatOver, pushOpenPbr } from '../surface/openpbr'
-import { curve, ramp } from '../nodes/points'
+import { setAnisotropy, setCover, setFilm, setGrain, setRise, setSpec } from '../surface/spec'
 import type { Program } from './compile'
-import { POINT, POINT_STRIDE } from '../point/slots'
-import { lookUp, type Texture } from './texture'
-import { memory } from '../nodes/memory'
 
 const { knots, result } = memory
 
@@ -76,68 +68,45 @@ export interface Shader extends Code {
 
 const unit = (x: number): number => (x > 0 ? (x < 1 ? x : 1) : 0)
 
-/** What generated code may call. */
+/** What generated code may call, and write into. */
 const LIBRARY = {
-  result,
-  openPbr,
-  now,
+  ...FUNCTIONS,
   beside,
-  stride: POINT_STRIDE,
-  ramp,
-  curve,
-  knots,
-  metalRGB: conductorRGB,
-  unit,
-  smoothstep,
-  range,
-  rgbToHsv,
-  hsvToRgb,
-  noise2,
-  noise3,
-  noise2v,
-  noise3v,
-  fractal2,
-  fractal2v,
-  fractal3,
-  fractal3v,
-  cell2,
-  cell3,
-  worley2,
-  worley3,
-  solid2,
-  solid3,
-  lookUp,
-  fresnelConductor,
+  darkenFrom,
   edgeTint,
-  glassIndex,
-  setAnisotropy,
-  setCover,
-  setFilm,
-  setSpec,
-  pushOpenPbr,
-  pushCoatOver,
-  pushRoughDiffuse,
-  pushReflection,
-  setRise,
-  pushGlass,
-  pushMeasuredGlass,
-  pushSheet,
-  pushMetal,
+  fresnelConductor,
+  knots,
+  lobesSoFar,
+  openPbr,
   pushConductor,
-  setGrain,
+  pushConicalEmission,
+  pushCoatOver,
+  pushEmission,
   pushFuzz,
   pushFuzzLayer,
-  pushWalk,
-  pushTranslucent,
-  pushThrough,
-  setInterior,
-  setCoefficients,
+  pushGlassBody,
+  pushInterface,
   pushLayer,
+  pushMetal,
+  pushOpenPbr,
+  pushReflection,
   pushRiseLayer,
-  pushEmission,
-  pushConicalEmission,
-  darkenFrom,
+  pushRoughDiffuse,
+  pushThrough,
+  pushTranslucent,
+  pushWalk,
+  result,
+  setAnisotropy,
+  setCoefficients,
+  setCover,
+  setFilm,
+  setGrain,
+  setRise,
+  setSpec,
+  setThin,
+  stride: POINT_STRIDE,
   tap,
+  unit,
 }
 const NAMES = Object.keys(LIBRARY)
 

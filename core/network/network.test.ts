@@ -3,7 +3,7 @@ import { mtlx, valueAt } from '../testing/setup'
 import { atTime, compileNetwork } from './compile'
 import { childNamed, type Element } from './document'
 import { instantiate } from './instantiate'
-import { createTexture, type Texture } from './texture'
+import { createTexture, type Texture } from '../maps/texture'
 import { memory } from '../nodes/memory'
 
 const { result } = memory
@@ -272,7 +272,7 @@ describe('compiled source', () => {
     )
     const lines = p.source.split('\n')
     const at = lines.findIndex(l => l.includes('noise3('))
-    expect(lines.slice(0, at).some(l => l.includes('if (w'))).toBe(true)
+    expect(lines.slice(0, at).some(l => l.includes('if ((w'))).toBe(true)
   })
   it('asks for the radius of a curvature before shading, driven by other nodes', () => {
     const p = compileNetwork(
@@ -283,7 +283,7 @@ describe('compiled source', () => {
       'n',
     )
     expect(p.probes).toEqual(['convex'])
-    expect(p.source).toMatch(/function requests[\s\S]*noise3[\s\S]*R\[0\] =[\s\S]*function shade/)
+    expect(p.source).toMatch(/function requests[\s\S]*R\[0\] =[\s\S]*noise3[\s\S]*function shade/)
     expect(childNamed(mtlx('<constant name="c" type="float"/>'), 'c')).toBeDefined()
   })
 })

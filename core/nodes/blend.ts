@@ -1,9 +1,20 @@
+import { above, absolute, add, divide, fade, multiply, select, subtract } from '../expression/arithmetic'
+import type { Expression } from '../expression/expression'
 import { perComponent, type Emitter, type NodeEntry } from './emit'
 
 /** Fades from the background to a blend of it with the foreground. */
-const faded = (blend: (f: string, b: string) => string): Emitter =>
-  perComponent(['fg', 'bg', 'mix'], (f, b, mix) => `(${b} + (${blend(f, b)} - ${b}) * ${mix})`)
-const EPSILON = '1e-8'
+const faded = (blend: (f: Expression, b: Expression) => Expression): Emitter =>
+  perComponent(['fg', 'bg', 'mix'], (f, b, mix) => fade(b, blend(f, b), mix))
+/** 0 where what would be divided by is next to nothing, as the standard has it. */
+const divided = (
+  by: (f: Expression) => Expression,
+  blend: (by: Expression, b: Expression) => Expression,
+): Emitter =>
+  perComponent(['fg', 'bg', 'mix'], (f, b, mix) =>
+    select(above(1e-8, absolute(by(f))), 0, fade(b, blend(by(f), b), mix)),
+  )
+const without = (x: Expression): Expression => subtract(1, x)
+const screened = (f: Expression, b: Expression): Expression => subtract(1, multiply(without(f), without(b)))
 
 /**
  * Blends and masks (MaterialX specification, "Compositing nodes": blend nodes on each channel, masking nodes).
@@ -12,39 +23,41 @@ const EPSILON = '1e-8'
 export const entries: Record<string, NodeEntry> = {
   plus: {
     about: 'Adds the foreground to the background, as far as mix says.',
-    emit: faded((f, b) => `(${b} + ${f})`),
+    emit: faded((f, b) => add(b, f)),
   },
-  minus: { about: 'Takes the foreground from the background.', emit: faded((f, b) => `(${b} - ${f})`) },
-  difference: { about: 'Distance of both.', emit: faded((f, b) => `Math.abs(${b} - ${f})`) },
+  minus: { about: 'Takes the foreground from the background.', emit: faded((f, b) => subtract(b, f)) },
+  difference: { about: 'Distance of both.', emit: faded((f, b) => absolute(subtract(b, f))) },
   screen: {
     about: 'Brightens: what both keep dark is multiplied.',
-    emit: faded((f, b) => `(1 - (1 - ${f}) * (1 - ${b}))`),
+    emit: faded(screened),
   },
   overlay: {
     about: 'Multiplies where the background is dark, screens where it is bright.',
-    emit: faded((f, b) => `(${b} < 0.5 ? 2 * ${f} * ${b} : 1 - 2 * (1 - ${f}) * (1 - ${b}))`),
+    emit: faded((f, b) =>
+      select(
+        above(0.5, b),
+        multiply(multiply(2, f), b),
+        subtract(1, multiply(multiply(2, without(f)), without(b))),
+      ),
+    ),
   },
-  // where the division has no value the standard gives 0
   burn: {
     about: 'Darkens the background by the foreground.',
-    emit: perComponent(
-      ['fg', 'bg', 'mix'],
-      (f, b, mix) => `(Math.abs(${f}) < ${EPSILON} ? 0 : ${b} + (1 - (1 - ${b}) / ${f} - ${b}) * ${mix})`,
+    emit: divided(
+      f => f,
+      (f, b) => subtract(1, divide(without(b), f)),
     ),
   },
   dodge: {
     about: 'Brightens the background by the foreground.',
-    emit: perComponent(
-      ['fg', 'bg', 'mix'],
-      (f, b, mix) => `(Math.abs(1 - ${f}) < ${EPSILON} ? 0 : ${b} + (${b} / (1 - ${f}) - ${b}) * ${mix})`,
-    ),
+    emit: divided(without, (f, b) => divide(b, f)),
   },
   inside: {
     about: 'Keeps what lies in the mask.',
-    emit: perComponent(['in', 'mask'], (x, mask) => `(${x} * ${mask})`),
+    emit: perComponent(['in', 'mask'], multiply),
   },
   outside: {
     about: 'Keeps what lies outside of the mask.',
-    emit: perComponent(['in', 'mask'], (x, mask) => `(${x} * (1 - ${mask}))`),
+    emit: perComponent(['in', 'mask'], (x, mask) => multiply(x, without(mask))),
   },
 }

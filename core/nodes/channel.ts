@@ -1,5 +1,7 @@
+import { differ, select } from '../expression/arithmetic'
+import { number } from '../expression/expression'
+import { components, type Emitter, type NodeEntry } from './emit'
 import { COMPONENTS } from './types'
-import type { Emitter, NodeEntry } from './emit'
 
 const combine: Emitter = c =>
   Array.from({ length: 4 }, (_, i) => 'in' + (i + 1))
@@ -21,12 +23,11 @@ export const entries: Record<string, NodeEntry> = {
     about: 'One component by its number, from 0.',
     emit: c => {
       const index = c.fixed('index')
-      const components = c.arg('in')
-      const chosen = components[index]
+      const all = c.arg('in')
+      const chosen = all[index]
       // the standard's library gives the first one then
-      if (chosen === undefined)
-        c.warn(`index ${index} lies outside 0…${components.length - 1}: the first is taken`)
-      return [chosen ?? components[0]!]
+      if (chosen === undefined) c.warn(`index ${index} lies outside 0…${all.length - 1}: the first is taken`)
+      return [chosen ?? all[0]!]
     },
   },
   /** Scalars fill every component; alpha and w are appended as 1, z as 0; surplus components dropped. */
@@ -34,11 +35,9 @@ export const entries: Record<string, NodeEntry> = {
     about: 'The same value as another type.',
     emit: c => {
       const from = c.arg('in')
-      const n = c.size
-      const scalar = COMPONENTS[c.typeOf('in')] === 1
-      if (scalar)
-        return c.type === 'boolean' ? [`(${from[0]} !== 0 ? 1 : 0)`] : new Array<string>(n).fill(from[0]!)
-      return Array.from({ length: n }, (_, i) => from[i] ?? (i === 3 ? '1' : '0'))
+      if (COMPONENTS[c.typeOf('in')] === 1)
+        return components(c, () => (c.type === 'boolean' ? select(differ(from[0]!, 0), 1, 0) : from[0]!))
+      return components(c, i => from[i] ?? number(i === 3 ? 1 : 0))
     },
   },
 }

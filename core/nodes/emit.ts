@@ -1,50 +1,46 @@
-/**
- * What an emitter sees of its operation. Expressions are JavaScript that the compiler made: identifiers, numbers
- * and calls, never text of a document.
- */
+import type { Expression } from '../expression/expression'
+
+/** What an emitter sees of its operation. */
 export interface EmitContext {
   /** Type and number of components of the output. */
   type: string
   size: number
-  /** Expressions of an input's components; cheap to repeat. */
-  arg(name: string): string[]
+  /** An input's components; a `boolean` is 0 or 1. */
+  arg(name: string): Expression[]
   /** Type of an input as the definition has it. */
   typeOf(name: string): string
   /** A string input. */
   text(name: string): string
   /** Value of an input that shapes the code itself (octaves, index); fails when a wire drives it. */
   fixed(name: string): number
-  /** Names an expression. */
-  local(expression: string): string
-  /** Adds a statement. */
-  line(statement: string): void
-  /** Identifier of the image that a filename input names. */
-  image(name: string, colour: boolean): string
+  /** The picture that a filename input names. */
+  picture(name: string, colour: boolean): Expression
+  /** How a value changes over a pixel, along the picture's width and its height. */
+  change(value: Expression): [Expression, Expression]
   /**
-   * Evaluates single-number inputs of this node at the point and at two points beside it, by a function of its
-   * own.
+   * Values of single-number inputs of this node at the point and at two points beside it.
    * @param inputs name and component of each
    * @returns for each of them its value at the point, beside it along u, and along v; then the two steps in u and
    * v
    */
   beside(inputs: readonly (readonly [name: string, component: number])[]): {
-    values: [string, string, string][]
-    du: string
-    dv: string
+    values: [Expression, Expression, Expression][]
+    du: Expression
+    dv: Expression
   }
   /** Says what an artist should know, though the node is computed. */
   warn(message: string): void
-  /** Expression of the time, seconds. */
-  time(): string
-  /** Number of a probe of given radius (expression) and side. */
-  probe(radius: string, side: 'convex' | 'concave' | 'both'): number
+  /** The time, seconds. */
+  time(): Expression
+  /** What a probe of a side sees around the point, within the radius that the node's input of that name gives. */
+  probe(side: 'convex' | 'concave' | 'both'): Expression
 }
 
 /**
- * Writes the code of one operation.
+ * Says what one operation computes.
  * @returns an expression for each component of the output (of all outputs in turn for several)
  */
-export type Emitter = (c: EmitContext) => string[]
+export type Emitter = (c: EmitContext) => Expression[]
 
 /** A node that gives numbers: an entry of its family's file. Its definitions are the standard's, or ours (`own.ts`). */
 export interface NodeEntry {
@@ -57,16 +53,16 @@ export interface NodeEntry {
 export class EmitFault extends Error {}
 
 /** Repeats the last component so that a float operand serves every component. */
-export const at = (components: string[], i: number): string => components[i] ?? components[0]!
+export const at = (components: readonly Expression[], i: number): Expression => components[i] ?? components[0]!
 
-/** Takes what a called function left in `memory.result`, as components of their own. */
-export const results = (c: EmitContext, count: number): string[] =>
-  Array.from({ length: count }, (_, k) => c.local(`result[${k}]`))
+/** As many components as the output has, each made by its number. */
+export const components = (c: EmitContext, make: (k: number) => Expression): Expression[] =>
+  Array.from({ length: c.size }, (_, k) => make(k))
 
 /** Makes an emitter that works on each component alone. */
-export function perComponent(names: string[], expression: (...components: string[]) => string): Emitter {
+export function perComponent(names: readonly string[], make: (...operands: Expression[]) => Expression): Emitter {
   return c => {
     const args = names.map(n => c.arg(n))
-    return Array.from({ length: c.size }, (_, i) => expression(...args.map(a => at(a, i))))
+    return components(c, i => make(...args.map(a => at(a, i))))
   }
 }

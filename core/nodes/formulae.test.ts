@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { hsv } from 'culori'
 import { compileNetwork } from '../network/compile'
 import { instantiate } from '../network/instantiate'
-import { createTexture, type Texture } from '../network/texture'
+import { createTexture, type Texture } from '../maps/texture'
 import { mtlx, valueAt } from '../testing/setup'
 import { memory } from './memory'
 

@@ -1,9 +1,9 @@
-import { EmitFault, type NodeEntry } from './emit'
-
-/** Places in a shading point, see `network/shading-point.ts`. */
+import { absolute, dot, negate, subtract } from '../expression/arithmetic'
+import { number, point, type Expression } from '../expression/expression'
 import { POINT } from '../point/slots'
+import { components, EmitFault, type NodeEntry } from './emit'
 
-const three = (first: number): string[] => [0, 1, 2].map(k => `S[${first + k}]`)
+const three = (first: number): Expression[] => [0, 1, 2].map(k => point(first + k))
 
 /**
  * Values of the shading point (MaterialX specification, "Geometric nodes", "NPR nodes"). Parts stand still, so
@@ -19,23 +19,21 @@ export const entries: Record<string, NodeEntry> = {
     about: 'Colour that the model carries at its vertices; white where it has none.',
     emit: c => {
       if (c.fixed('index') !== 0) throw new EmitFault('parts have one set of vertex colours: index is 0')
-      return Array.from({ length: c.size }, (_, k) => `S[${POINT.colour + k}]`)
+      return components(c, k => point(POINT.colour + k))
     },
   },
   // seconds, whatever the rate of frames (MaterialX specification, "Application nodes")
   'time': { about: 'Seconds, for materials that change.', emit: c => [c.time()] },
   'texcoord': {
     about: 'Texture coordinates of the part, v up.',
-    emit: c => [`S[${POINT.uv}]`, `S[${POINT.uv + 1}]`, '0'].slice(0, c.size),
+    emit: c => [point(POINT.uv), point(POINT.uv + 1), number(0)].slice(0, c.size),
   },
   'facingratio': {
     about: 'Cosine between the viewer and the surface.',
     emit: c => {
-      const v = c.arg('viewdirection')
-      const n = c.arg('normal')
-      const d = c.local(`${v[0]} * ${n[0]} + ${v[1]} * ${n[1]} + ${v[2]} * ${n[2]}`)
-      const facing = c.fixed('faceforward') ? `Math.abs(${d})` : `(-${d})`
-      return [c.fixed('invert') ? `(1 - ${facing})` : facing]
+      const d = dot(c.arg('viewdirection'), c.arg('normal'))
+      const facing = c.fixed('faceforward') ? absolute(d) : negate(d)
+      return [c.fixed('invert') ? subtract(1, facing) : facing]
     },
   },
   'wl_curvature': {
@@ -44,7 +42,7 @@ export const entries: Record<string, NodeEntry> = {
       const side = c.text('side')
       if (side !== 'convex' && side !== 'concave' && side !== 'both')
         throw new EmitFault(`side is convex, concave or both`)
-      return [`S[${POINT.probe + c.probe(c.arg('radius')[0]!, side)}]`]
+      return [c.probe(side)]
     },
   },
 }

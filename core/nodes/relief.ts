@@ -1,6 +1,8 @@
-import { table } from './table'
+import { above, absolute, add, divide, length, multiply, select, subtract } from '../expression/arithmetic'
+import { number, type Expression } from '../expression/expression'
 import type { EmitContext, NodeEntry } from './emit'
-import { entries as normal } from './normalmap'
+import { turnedNormal } from './normalmap'
+import { table } from './table'
 
 /** Inputs that are evaluated beside the point too: the compiler does not compute them where the node stands. */
 export const BESIDE = table<readonly string[]>({
@@ -17,7 +19,12 @@ const SOBEL = 1 / 16
  * 1.39, heighttonormal; the factor and the handling of mirrored coordinates from memory of its reference
  * implementation).
  */
-function heightNormal(c: EmitContext, height: string, texcoord: string | undefined, scale: string): string[] {
+function heightNormal(
+  c: EmitContext,
+  height: string,
+  texcoord: string | undefined,
+  scale: Expression,
+): Expression[] {
   const asked: [string, number][] =
     texcoord === undefined
       ? [[height, 0]]
@@ -31,25 +38,23 @@ function heightNormal(c: EmitContext, height: string, texcoord: string | undefin
     du,
     dv,
   } = c.beside(asked)
-  const step = (x: [string, string, string] | undefined, k: 1 | 2, own: string) =>
-    x ? c.local(`${x[k]} - ${x[0]}`) : own
-  const rise = (k: 1 | 2) => c.local(`(${h![k]} - ${h![0]}) * ${scale} * ${SOBEL}`)
+  const step = (x: [Expression, Expression, Expression] | undefined, k: 1 | 2, own: Expression) =>
+    x ? subtract(x[k], x[0]) : own
+  const rise = (k: 1 | 2) => multiply(multiply(subtract(h![k], h![0]), scale), SOBEL)
   const u1 = step(u, 1, du)
-  const v1 = step(v, 1, '0')
+  const v1 = step(v, 1, number(0))
   const h1 = rise(1)
-  const u2 = step(u, 2, '0')
+  const u2 = step(u, 2, number(0))
   const v2 = step(v, 2, dv)
   const h2 = rise(2)
-  const z = c.local(`${u1} * ${v2} - ${v1} * ${u2}`)
-  const turn = c.local(`${z} < 0 ? -1 : 1`)
-  const x = c.local(`(${v1} * ${h2} - ${h1} * ${v2}) * ${turn}`)
-  const y = c.local(`(${h1} * ${u2} - ${u1} * ${h2}) * ${turn}`)
-  const l = c.local(`Math.sqrt(${x} * ${x} + ${y} * ${y} + ${z} * ${z})`)
-  return [
-    c.local(`${l} > 0 ? ${x} / ${l} * 0.5 + 0.5 : 0.5`),
-    c.local(`${l} > 0 ? ${y} / ${l} * 0.5 + 0.5 : 0.5`),
-    c.local(`${l} > 0 ? Math.abs(${z}) / ${l} * 0.5 + 0.5 : 1`),
-  ]
+  const z = subtract(multiply(u1, v2), multiply(v1, u2))
+  const turn = select(above(0, z), -1, 1)
+  const x = multiply(subtract(multiply(v1, h2), multiply(h1, v2)), turn)
+  const y = multiply(subtract(multiply(h1, u2), multiply(u1, h2)), turn)
+  const l = length([x, y, z])
+  const asColour = (k: Expression, otherwise: number) =>
+    select(above(l, 0), add(multiply(divide(k, l), 0.5), 0.5), otherwise)
+  return [asColour(x, 0.5), asColour(y, 0.5), asColour(absolute(z), 1)]
 }
 
 /**
@@ -63,12 +68,6 @@ export const entries: Record<string, NodeEntry> = {
   },
   bump: {
     about: 'The normal bent by a height.',
-    emit: c => {
-      const tilted = heightNormal(c, 'height', undefined, c.arg('scale')[0]!)
-      return normal.normalmap!.emit({
-        ...c,
-        arg: name => (name === 'in' ? tilted : name === 'scale' ? ['1', '1'] : c.arg(name)),
-      })
-    },
+    emit: c => turnedNormal(c, heightNormal(c, 'height', undefined, c.arg('scale')[0]!), [number(1)]),
   },
 }

@@ -1,29 +1,47 @@
+import {
+  absolute,
+  divide,
+  dot,
+  least,
+  most,
+  multiply,
+  negate,
+  power,
+  subtract,
+  sum,
+} from '../expression/arithmetic'
+import { number, type Expression } from '../expression/expression'
+import { components, EmitFault, type EmitContext, type NodeEntry } from './emit'
+import { several } from './functions'
 import { table } from './table'
-import { EmitFault, results, type Emitter, type NodeEntry } from './emit'
 
 const ADDRESS = table<number>({ constant: 0, clamp: 1, periodic: 2, mirror: 3 })
 
-const lookUp = (c: Parameters<Emitter>[0], u: string, v: string, address: [string, string]) =>
-  sample(c, 'file', u, v, address)
-
+/** Components of a picture at (u, v). */
 function sample(
-  c: Parameters<Emitter>[0],
+  c: EmitContext,
   file: string,
-  u: string,
-  v: string,
-  address: [string, string],
-): string[] {
+  u: Expression,
+  v: Expression,
+  address: readonly [string, string],
+): Expression[] {
   const modes = address.map(a => ADDRESS[a])
   if (modes.some(m => m === undefined))
     throw new EmitFault('an address mode is constant, clamp, periodic or mirror')
-  const filter = c.text('filtertype')
+  const closest = c.text('filtertype') === 'closest'
   const fallback = c.arg('default')
-  const image = c.image(file, c.type.startsWith('color'))
-  c.line(
-    `lookUp(${image}, ${u}, ${v}, ${modes[0]}, ${modes[1]}, ${filter === 'closest'}, ` +
-      `${[0, 1, 2, 3].map(k => fallback[k] ?? '0').join(', ')});`,
+  return several(
+    'lookUp',
+    [
+      c.picture(file, c.type.startsWith('color')),
+      u,
+      v,
+      ...modes.map(m => number(m!)),
+      number(Number(closest)),
+      ...[0, 1, 2, 3].map(k => fallback[k] ?? number(0)),
+    ],
+    c.size,
   )
-  return results(c, c.size)
 }
 
 /** Images (MaterialX specification, "Texture nodes"); v runs up. */
@@ -31,8 +49,8 @@ export const entries: Record<string, NodeEntry> = {
   image: {
     about: 'A picture at texture coordinates.',
     emit: c => {
-      const uv = c.arg('texcoord')
-      return lookUp(c, uv[0]!, uv[1]!, [c.text('uaddressmode'), c.text('vaddressmode')])
+      const [u, v] = c.arg('texcoord') as [Expression, Expression]
+      return sample(c, 'file', u, v, [c.text('uaddressmode'), c.text('vaddressmode')])
     },
   },
   /**
@@ -43,23 +61,27 @@ export const entries: Record<string, NodeEntry> = {
     about:
       'Three pictures along the axes, weighed by the normal; upaxis says which way they stand: 1 is y, as in models.',
     emit: c => {
-      const [x, y, z] = c.arg('position') as [string, string, string]
-      const n = c.arg('normal')
-      const blend = c.local(`1 / Math.min(1, Math.max(0.03, ${c.arg('blend')[0]}))`)
-      const w = n.map(k => c.local(`Math.pow(Math.abs(${k}), ${blend})`))
-      const total = c.local(`Math.max(1e-12, ${w.join(' + ')})`)
+      const [x, y, z] = c.arg('position') as [Expression, Expression, Expression]
+      const blend = divide(1, least(1, most(0.03, c.arg('blend')[0]!)))
+      const w = c.arg('normal').map(k => power(absolute(k), blend))
+      const total = most(1e-12, sum(w))
       const up = c.fixed('upaxis')
-      const coordinates: [string, string][] = [
+      const coordinates: [Expression, Expression][] = [
         up === 2 ? [y, z] : [z, y],
         up === 0 ? [z, x] : [x, z],
-        up === 0 ? [`-${y}`, x] : [x, y],
+        up === 0 ? [negate(y), x] : [x, y],
       ]
       const sides = (['filex', 'filey', 'filez'] as const).map((file, k) =>
         sample(c, file, ...coordinates[k]!, ['periodic', 'periodic']),
       )
-      return Array.from(
-        { length: c.size },
-        (_, i) => `((${sides.map((s, k) => `${s[i]} * ${w[k]}`).join(' + ')}) / ${total})`,
+      return components(c, i =>
+        divide(
+          dot(
+            sides.map(s => s[i]!),
+            w,
+          ),
+          total,
+        ),
       )
     },
   },
@@ -72,9 +94,9 @@ export const entries: Record<string, NodeEntry> = {
       const image = c.arg('realworldimagesize')
       const tile = c.arg('realworldtilesize')
       const [u, v] = [0, 1].map(k =>
-        c.local(`(${uv[k]} * ${tiling[k]} - ${offset[k]}) / ${image[k]} * ${tile[k]}`),
-      )
-      return lookUp(c, u!, v!, ['periodic', 'periodic'])
+        multiply(divide(subtract(multiply(uv[k]!, tiling[k]!), offset[k]!), image[k]!), tile[k]!),
+      ) as [Expression, Expression]
+      return sample(c, 'file', u, v, ['periodic', 'periodic'])
     },
   },
 }

@@ -27,8 +27,18 @@ export const POINT = {
    */
   dpdu: 26,
   dpdv: 29,
+  /**
+   * How position, normal and coordinates change over half a pixel, along the picture's width and its height; laid
+   * there by `layFootprint` for networks that ask.
+   */
+  dpdx: 32,
+  dpdy: 35,
+  dndx: 38,
+  dndy: 41,
+  duvdx: 44,
+  duvdy: 46,
   /** Results of the probes that the network's first stage asked for. */
-  probe: 32,
+  probe: 48,
 } as const
 
 /** Probes a network may ask for. */

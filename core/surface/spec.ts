@@ -28,8 +28,9 @@ export function setSpec(
   spec[SPEC.exponent] = 0
 }
 
-/** Grain by α along and across a tangent. */
+/** Grain by α along and across a tangent; none where they are the same. */
 export function setGrain(along: number, across: number, tx: number, ty: number, tz: number): void {
+  if (along === across) return
   const swap = across > along
   const most = Math.max(1e-4, swap ? across : along)
   const least = Math.max(0, swap ? along : across)

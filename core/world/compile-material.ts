@@ -1,7 +1,7 @@
 /** From documents to what a {@link World} holds: programs and textures. */
 import { compileNetwork, type Program } from '../network/compile'
 import { childNamed, materialsOf, nameOf, type Element, element } from '../network/document'
-import { createTexture, type Texture } from '../network/texture'
+import { createTexture, type Texture } from '../maps/texture'
 import type { Picture } from '../formats/pictures/picture'
 
 /** What stands in for a missing material: a neutral grey. */

@@ -1,7 +1,7 @@
 import type { Lights } from '../light/lights'
 import type { Program } from '../network/compile'
 import { instantiate } from '../network/instantiate'
-import type { Texture } from '../network/texture'
+import type { Texture } from '../maps/texture'
 import type { Material } from './render-scene'
 import type { Geometry } from '../scene/geometry'
 

@@ -9,7 +9,7 @@ import {
 import { describe, expect, it } from 'vitest'
 import { compileNetwork } from '../../network/compile'
 import { instantiate } from '../../network/instantiate'
-import { createTexture } from '../../network/texture'
+import { createTexture } from '../../maps/texture'
 import { childNamed, inputOf, nameOf } from '../../network/document'
 import { valueAt } from '../../testing/setup'
 import { modelOf, parseGlb } from './glb'

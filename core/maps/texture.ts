@@ -1,5 +1,5 @@
 import { acescgToRec709, decodeSRGB, displayP3ToRec709 } from '../colour/rgb'
-import { memory } from '../nodes/memory'
+import { memory } from '../expression/memory'
 
 const { result } = memory
 
@@ -122,7 +122,7 @@ function wrap(i: number, n: number, mode: number): number {
 
 /**
  * Looks up an image at (u, v), v running up, into `memory.result`.
- * @param closest nearest pixel instead of bilinear
+ * @param closest 1: nearest pixel instead of bilinear
  * @param d0 default outside the image in the constant mode, and where the image is missing
  */
 export function lookUp(
@@ -131,7 +131,7 @@ export function lookUp(
   v: number,
   modeU: number,
   modeV: number,
-  closest: boolean,
+  closest: number,
   d0: number,
   d1: number,
   d2: number,
@@ -152,7 +152,7 @@ export function lookUp(
   const { width, height, data, table } = image
   let x = u * width
   let y = (1 - v) * height
-  if (closest) {
+  if (closest === 1) {
     const i = wrap(Math.floor(x), width, modeU || 1)
     const j = wrap(Math.floor(y), height, modeV || 1)
     const o = (j * width + i) * 4
