@@ -47,16 +47,13 @@ export async function readModel(file: string, scale = 1): Promise<Model> {
 
 /** Finds pictures that a document in `folder` names. Names that lead out of the folder are refused. */
 export function pictureReader(folder: string): (file: string) => Picture | undefined {
-  const cache = new Map<string, Picture | undefined>()
   return file => {
-    if (cache.has(file)) return cache.get(file)
     const path = resolve(folder, file)
     const inside = relative(folder, path)
     let picture: Picture | undefined
     if (file && !isAbsolute(file) && !inside.startsWith('..') && existsSync(path))
       picture = readPicture(readBytes(path))
     else if (file) console.error(`missing picture: ${JSON.stringify(file)}`)
-    cache.set(file, picture)
     return picture
   }
 }

@@ -10,7 +10,7 @@ import { createGeometry } from '../core/scene/geometry'
 import { buildWorld } from '../core/world/build-world'
 import { faultyPixels } from '../core/light/environment'
 import { lightNames } from '../core/light/create-lights'
-import { compileMaterial, neutralDocument, texturesFor } from '../core/world/compile-material'
+import { compileMaterial, createMapShelf, mapsFor, neutralDocument } from '../core/world/compile-material'
 import { lightsFor } from '../core/world/lights-for'
 import type { World } from '../core/world/world'
 import { folderOf, pictureReader, readBytes, readMaterial, readModel } from './files'
@@ -112,6 +112,7 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
   )
   programs.forEach(report)
   const reader = pictureReader(materialsFile ? folderOf(materialsFile) : folderOf(file))
+  const shelf = createMapShelf(shared)
   const geometry = await withHelpers(model, call => createGeometry(model, new Set(), shared, call))
   const materialOf = new Int32Array(geometry.partNames.length)
   for (const assignment of options.all('assign')) {
@@ -133,7 +134,7 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
       geometry,
       lights: lightsFor(rig, pictureOf(options.text('environment')), shared),
       programs,
-      textures: programs.map(p => texturesFor(p, reader)),
+      maps: programs.map(p => mapsFor(p, reader, shelf)),
       materialOf,
       priorityOf: new Int32Array(geometry.partNames.length),
       maxOpaque: 8,

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { createLights } from '../core/light/create-lights'
+import { createMapEditor } from '../core/maps/edit'
+import { createMap } from '../core/maps/map'
 import { sphere } from '../core/mesh/sphere'
 import { compileNetwork } from '../core/network/compile'
 import { createFilm, TILE, tileCount, tilePasses } from '../core/render/film'
@@ -22,7 +24,7 @@ const world: World = {
   geometry,
   lights: createLights(uniform(1), null),
   programs: [material(0.2), material(0.6)],
-  textures: [[], []],
+  maps: [[], []],
   materialOf: Int32Array.of(0, 1),
   priorityOf: new Int32Array(2),
   maxOpaque: 4,
@@ -72,6 +74,7 @@ function bench() {
         },
       })
     },
+    post,
     go: () => post({ kind: 'go' }),
     async until(met: () => boolean): Promise<void> {
       for (let i = 0; i < 2000 && !met(); i++) await new Promise(r => setTimeout(r, 2))
@@ -184,5 +187,48 @@ describe('the loop of a render worker', () => {
     const b = bench()
     b.begin({ epoch: 1, camera: undefined as unknown as Float64Array })
     await b.until(() => b.said.some(m => m.kind === 'failed'))
+  })
+})
+
+describe('what changes in a world', () => {
+  const SIDE = 128
+  const paint = (value: number) => new Float32Array(SIDE * SIDE * 4).fill(value)
+  const worn = compileNetwork(
+    mtlx(`<image name="i" type="color3"><input name="file" type="filename" value="p.exr"/></image>
+      <surface_unlit name="s" type="surfaceshader">
+        <input name="emission_color" type="color3" nodename="i"/></surface_unlit>`),
+    's',
+  )
+  /** Mean of the pixels that show the right ball alone. */
+  function shown({ level }: ReturnType<typeof bench>): number {
+    const all = [...level.part.keys()].filter(i => level.part[i] === 1 && level.part[i + 1] === 1)
+    return all.reduce((sum, i) => sum + level.rgb[i * 3]!, 0) / all.length
+  }
+
+  it('an edited map is seen from the next job on, without a new world', async () => {
+    const shared = (bytes: number) => new SharedArrayBuffer(bytes)
+    const map = createMap({ width: SIDE, height: SIDE, data: paint(3) }, 'raw', { id: 'p', allocate: shared })
+    const b = bench()
+    b.post({ kind: 'change', change: { materials: [{ at: 1, program: worn, maps: [map] }], count: 2, other: {} } })
+    b.begin({ epoch: 1 })
+    await b.until(() => b.count(1, 0) === tiles)
+    expect(shown(b)).toBeGreaterThan(2.5)
+    const edited = createMapEditor(map, shared).write({ x: 0, y: 0, width: SIDE, height: SIDE, data: paint(7) })
+    b.post({ kind: 'map', map: edited })
+    b.begin({ epoch: 2 })
+    await b.until(() => b.count(2, 0) === tiles)
+    expect(shown(b)).toBeGreaterThan(6)
+    expect(b.said.filter(m => m.kind === 'failed')).toEqual([])
+  })
+
+  it('a program that stays goes back to its own numbers', async () => {
+    const b = bench()
+    b.begin({ epoch: 1, constants: [material(0).constants, material(0).constants] })
+    await b.until(() => b.count(1, 0) === tiles)
+    const dark = shown(b)
+    b.post({ kind: 'change', change: { materials: [], count: 2, other: { maxOpaque: 3 } } })
+    b.begin({ epoch: 2 })
+    await b.until(() => b.count(2, 0) === tiles)
+    expect(shown(b)).toBeGreaterThan(dark + 0.3)
   })
 })

@@ -26,9 +26,11 @@ import { renderTile } from '../core/render/integrate'
 import { createTracer } from '../core/render/tracer'
 import type { Material, RenderScene } from '../core/world/render-scene'
 import { memory } from '../core/render/memory'
-import { instantiate } from '../core/network/instantiate'
 import { profileAlong } from './profile'
-import { instantiateMaterials, type World } from '../core/world/world'
+import { renderSwatch } from './swatch'
+import { createOpenedMaps } from '../core/maps/opened'
+import { changedWorld, type WorldChange } from '../core/world/change'
+import { instantiateMaterial, instantiateMaterials, type World } from '../core/world/world'
 import { joinBuild } from '../core/trace/build-share'
 import {
   CONTROL,
@@ -66,6 +68,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   let keepsHits = false
   let hand = 0
   let materials: Material[] = []
+  const opened = createOpenedMaps()
   let scene: RenderScene | undefined
   let coarse: RenderScene | undefined
   /** Of which model the lights have been made ready. */ let ready: World['geometry'] | undefined
@@ -102,6 +105,21 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
       maxOpaque: Math.min(COARSE.opaque, world.maxOpaque),
       maxSpecular: Math.min(COARSE.specular, world.maxSpecular),
     }
+  }
+
+  /** Takes what is new in the world. What stays goes back to the numbers of its program. */
+  function applyChange(change: WorldChange): void {
+    if (!world) return
+    world = changedWorld(world, change)
+    opened.keep(world.maps.flat())
+    const fresh = new Set(change.materials.map(m => m.at))
+    const before = materials
+    materials = world.programs.map((p, i) =>
+      fresh.has(i)
+        ? instantiateMaterial(p, world!.maps[i]!, opened.open)
+        : { ...before[i]!, constants: Float64Array.from(p.constants) },
+    )
+    prepare()
   }
 
   /** Full passes want their lights ready. */
@@ -319,34 +337,8 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   }
 
   function drawSwatch(r: SwatchRequest): void {
-    if (!world || !scene) return
-    const material: Material = {
-      shader: instantiate(r.program, r.textures),
-      constants: Float64Array.from(r.program.constants),
-      probes: r.program.probes,
-    }
-    const number = materials.length
-    const materialOf = world.materialOf.slice()
-    materialOf[r.part] = number
-    const own: RenderScene = {
-      ...scene,
-      materials: [...materials, material],
-      materialOf,
-      camera: r.camera,
-      maxOpaque: 2,
-      maxSpecular: 6,
-    }
-    const rgb = new Float32Array(r.size * r.size * 3)
-    for (let pass = r.from; pass < r.from + r.passes; pass++)
-      for (let y0 = 0; y0 < r.size; y0 += TILE)
-        for (let x0 = 0; x0 < r.size; x0 += TILE) {
-          const w = Math.min(TILE, r.size - x0)
-          const h = Math.min(TILE, r.size - y0)
-          renderTile(tracer, own, x0, y0, w, h, r.size, r.size, pass, 7, tile, null)
-          for (let i = 0; i < w * h; i++)
-            for (let k = 0; k < 3; k++)
-              rgb[((y0 + Math.floor(i / w)) * r.size + x0 + (i % w)) * 3 + k]! += tile[i * 3 + k]! / r.passes
-        }
+    if (!scene) return
+    const rgb = renderSwatch(tracer, scene, instantiateMaterial(r.program, r.maps, opened.open), r, tile)
     post({ kind: 'swatch', id: r.id, rgb, size: r.size })
   }
 
@@ -366,8 +358,15 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
           break
         case 'world':
           world = message.world
-          materials = instantiateMaterials(world)
+          opened.keep(world.maps.flat())
+          materials = instantiateMaterials(world, opened.open)
           prepare()
+          break
+        case 'change':
+          applyChange(message.change)
+          break
+        case 'map':
+          opened.edited(message.map)
           break
         case 'warm':
           warm = {
@@ -395,10 +394,11 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
           schedule()
           break
         case 'profile':
-          if (world) post({ kind: 'profile', ...profileAlong(world.geometry, message.request) })
+          if (world) post({ kind: 'profile', ...profileAlong(world.geometry, message.request, opened.open) })
           break
         case 'job':
           job = message.job
+          opened.turn()
           prepare()
           schedule()
           break

@@ -1,5 +1,7 @@
 import { instantiate } from '../core/network/instantiate'
 import { MAX_PROBES, POINT, POINT_STRIDE } from '../core/point/slots'
+import type { TextureMap } from '../core/maps/map'
+import { openMap, type Texture } from '../core/maps/texture'
 import { fillPoint } from '../core/scene/fill-point'
 import { createProbes } from '../core/render/probes'
 import type { Geometry } from '../core/scene/geometry'
@@ -15,13 +17,20 @@ const { result } = memory
  */
 const PATTERNS = 12
 
-/** Evaluates masks where rays meet a part. */
-export function profileAlong(geometry: Geometry, r: ProfileRequest): ProfileAnswer {
+/** Evaluates masks where rays meet a part. @param open opens the maps that they look up */
+export function profileAlong(
+  geometry: Geometry,
+  r: ProfileRequest,
+  open: (map: TextureMap) => Texture = openMap,
+): ProfileAnswer {
   const n = r.rays.length / 6
   const positions = new Float64Array(n * 3).fill(NaN)
   const values = r.programs.map(() => new Float64Array(n))
   const shaders = r.programs.map(p => ({
-    shader: instantiate(p.program, p.textures),
+    shader: instantiate(
+      p.program,
+      p.maps.map(m => m && open(m)),
+    ),
     C: Float64Array.from(p.program.constants),
     probes: p.program.probes,
   }))

@@ -1,8 +1,9 @@
 import type { Lights } from '../core/light/lights'
 import type { Film } from '../core/render/film'
+import type { WorldChange } from '../core/world/change'
 import type { World } from '../core/world/world'
 import type { Program } from '../core/network/compile'
-import type { Texture } from '../core/maps/texture'
+import type { TextureMap } from '../core/maps/map'
 import type { BuildShare } from '../core/trace/build-share'
 
 /** Words of the shared control block. Tickets and counters have a row for each epoch, modulo {@link EPOCHS}. */
@@ -80,7 +81,7 @@ export interface Job {
 export interface SwatchRequest {
   id: number
   program: Program
-  textures: (Texture | null)[]
+  maps: (TextureMap | null)[]
   part: number
   camera: Float64Array
   size: number
@@ -91,7 +92,7 @@ export interface SwatchRequest {
 /** Values of programs where rays meet one part: what a cross-section draws. */
 export interface ProfileRequest {
   id: number
-  programs: { program: Program; textures: (Texture | null)[] }[]
+  programs: { program: Program; maps: (TextureMap | null)[] }[]
   /** ox oy oz dx dy dz a ray. */ rays: Float64Array
   part: number
 }
@@ -104,8 +105,12 @@ export interface ProfileAnswer {
 export type ToWorker =
   | { kind: 'control'; control: Int32Array; /** Which of the workers this is. */ hand: number }
   | { kind: 'world'; world: World }
+  /** What is new in a world of the same geometry. */
+  | { kind: 'change'; change: WorldChange }
   /** A scene to exercise the code on until there is a job. */
   | { kind: 'warm'; world: World; camera: Float64Array }
+  /** A map was edited: jobs that come later look it up by its newest table. */
+  | { kind: 'map'; map: TextureMap }
   | { kind: 'film'; film: Film }
   | { kind: 'job'; job: Job }
   | { kind: 'go' }

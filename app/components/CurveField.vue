@@ -2,7 +2,7 @@
 import { driverOf } from '../../core/network/groups'
 import { inputOf } from '../../core/network/document'
 import { memory, MOST_POINTS } from '../../core/nodes/memory'
-import { curve } from '../../core/nodes/points'
+import { curve } from '../../core/nodes/knots'
 import { follow } from '../input/follow'
 import { histogram } from '../pictures/histogram'
 import { paced } from '../renderer/paced'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { formatValue, parseValue, unitScale } from '../../core/nodes/types'
-import { toWorkingSpace } from '../../core/maps/texture'
+import { toWorkingSpace } from '../../core/maps/colour-spaces'
 import { publishedOf, type Published } from '../../core/scene/part-values'
 import { ownUnit, rangeOf } from '../words/labels'
 

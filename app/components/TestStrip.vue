@@ -30,7 +30,7 @@ async function draw(): Promise<void> {
   for (let round = 0; round < ROUNDS && !gone; round++) {
     await Promise.all(
       programs.map(async (p, i) => {
-        const rgb = await s.swatch(p, stage.textures(p), part, camera, SIZE, round * 4)
+        const rgb = await s.swatch(p, stage.maps(p), part, camera, SIZE, round * 4)
         const sum = sums[i]!
         for (let k = 0; k < rgb.length; k++) sum[k] = sum[k]! + rgb[k]!
         const canvas = canvases.value[i]

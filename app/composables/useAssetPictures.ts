@@ -1,43 +1,92 @@
 import type { Picture } from '../../core/formats/pictures/picture'
+import { bytesOf, type TextureMap } from '../../core/maps/map'
 import { ASSET } from '../../core/network/asset'
 import type { Loader } from '../renderer/loader'
 
 /**
- * Decoded pictures of assets, loaded when they are first asked for.
+ * Memory that maps may take, bytes. Those that no material wears are given back first, the one used longest ago
+ * before others; what still does not fit is kept without its finest levels.
+ */
+export const MAP_BUDGET = 3 * 2 ** 30
+
+/**
+ * Decoded pictures of assets and maps made of them, loaded when they are first asked for.
  * @param arrived hears of every picture that has come, or is missing
  */
 export function useAssetPictures(loader: () => Loader | null, arrived: (came: boolean) => void) {
   const pictures = new Map<string, Picture | 'loading' | 'missing'>()
+  /** By colour space and hash, those asked for last at the end. */
+  const maps = new Map<string, TextureMap | 'loading' | 'missing'>()
+  const hashOf = (file: string) => ASSET.exec(file)?.[1]
 
-  /** Decoded picture of an asset; begins loading it when it is not there yet. */
-  function picture(file: string): Picture | undefined {
-    const hash = ASSET.exec(file)?.[1]
-    if (!hash) return undefined
-    const known = pictures.get(hash)
-    if (known && typeof known === 'object') return known
+  /** What was loaded for a key; begins loading it when it is not there yet. */
+  function loaded<T extends object>(
+    known: Map<string, T | 'loading' | 'missing'>,
+    key: string,
+    load: (l: Loader) => Promise<T>,
+  ): T | undefined {
+    const value = known.get(key)
+    if (value && typeof value === 'object') return value
     const l = loader()
-    if (!known && l) {
-      pictures.set(hash, 'loading')
-      api
-        .asset(hash)
-        .then(bytes => l.picture(bytes))
-        .then(
-          p => {
-            pictures.set(hash, p)
-            arrived(true)
-          },
-          () => {
-            pictures.set(hash, 'missing')
-            arrived(false)
-          },
-        )
+    if (!value && l) {
+      known.set(key, 'loading')
+      load(l).then(
+        x => {
+          known.set(key, x)
+          arrived(true)
+        },
+        () => {
+          known.set(key, 'missing')
+          arrived(false)
+        },
+      )
     }
     return undefined
   }
 
-  const isMissing = (file: string): boolean => {
-    const hash = ASSET.exec(file)?.[1]
-    return !hash || pictures.get(hash) === 'missing'
+  /** Decoded picture of an asset. */
+  function picture(file: string): Picture | undefined {
+    const hash = hashOf(file)
+    return hash ? loaded(pictures, hash, async l => l.picture(await api.asset(hash))) : undefined
   }
-  return { picture, isMissing }
+
+  const taken = (): number => {
+    let sum = 0
+    for (const m of maps.values()) if (typeof m === 'object') sum += bytesOf(m)
+    return sum
+  }
+
+  /** Map of an asset in a colour space. */
+  function map(file: string, colorspace: string): TextureMap | undefined {
+    const hash = hashOf(file)
+    if (!hash) return undefined
+    const id = colorspace + ' ' + hash
+    const known = maps.get(id)
+    if (known) {
+      maps.delete(id)
+      maps.set(id, known)
+    }
+    return loaded(maps, id, async l => l.map(await api.asset(hash), colorspace, id, MAP_BUDGET - taken()))
+  }
+
+  /** Gives memory back, where more is taken than may be, by forgetting maps that are not among these. */
+  function keepWithin(worn: ReadonlySet<TextureMap>): void {
+    let over = taken() - MAP_BUDGET
+    for (const [id, m] of maps) {
+      if (!(over > 0)) return
+      if (typeof m !== 'object' || worn.has(m)) continue
+      over -= bytesOf(m)
+      maps.delete(id)
+    }
+  }
+
+  const isMissing = (file: string): boolean => {
+    const hash = hashOf(file)
+    return (
+      !hash ||
+      pictures.get(hash) === 'missing' ||
+      [...maps].some(([id, m]) => m === 'missing' && id.endsWith(hash))
+    )
+  }
+  return { picture, map, keepWithin, isMissing }
 }

@@ -63,7 +63,7 @@ export function useCardPictures(visible: () => string[]): Map<string, Float32Arr
       drawing = true
       try {
         const program = stage.program(d, undefined, node)
-        pictures.set(path, await s.swatch(program, stage.textures(program), part, camera, 44))
+        pictures.set(path, await s.swatch(program, stage.maps(program), part, camera, 44))
         drawnOf.set(path, made)
       } finally {
         drawing = false

@@ -32,11 +32,7 @@ export function useValues(node: () => string | undefined): Ref<Float64Array> {
     if (key === of) return
     of = key
     const program = stage.program(d, undefined, name)
-    const answer = await s.profile(
-      [{ program, textures: stage.textures(program) }],
-      gridRays(framed, ACROSS),
-      part,
-    )
+    const answer = await s.profile([{ program, maps: stage.maps(program) }], gridRays(framed, ACROSS), part)
     if (of === key) values.value = answer.values[0]!.filter((_, i) => Number.isFinite(answer.positions[i * 3]!))
   }
   const soon = () => {

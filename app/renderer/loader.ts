@@ -2,6 +2,7 @@ import type { Lights } from '../../core/light/lights'
 import type { Panel, Rig } from '../../core/scene/rig'
 import type { Balance } from '../../core/colour/balance'
 import type { Picture } from '../../core/formats/pictures/picture'
+import type { TextureMap } from '../../core/maps/map'
 import type { Project } from '../../shared/api'
 import type { TranslatedMaterial } from '../../core/formats/models/translated'
 import type { Linear } from '../../core/judge/difference-map'
@@ -44,6 +45,7 @@ export type LoaderRequest =
   | { kind: 'closed' }
   | { kind: 'lights'; rig: Rig; picture: Picture | null }
   | { kind: 'picture'; bytes: Uint8Array }
+  | { kind: 'map'; bytes: Uint8Array; colorspace: string; of: string; room: number }
   | { kind: 'exr'; width: number; height: number; rgb: Float32Array; attributes: Record<string, string> }
   | { kind: 'difference'; a: Linear; b: Linear; width: number; height: number }
   | { kind: 'png'; width: number; height: number; rgb: Float32Array; look: Look; most: number }
@@ -89,6 +91,9 @@ export function createLoader(helpers: readonly Worker[]) {
     /** Whether each part of the geometry that was built last closes, by name. */
     closed: () => ask<Map<string, boolean>>({ kind: 'closed' }),
     picture: (bytes: Uint8Array) => ask<ReadPicture>({ kind: 'picture', bytes }),
+    /** A picture as a map. @param room bytes that it may take */
+    map: (bytes: Uint8Array, colorspace: string, of: string, room: number) =>
+      ask<TextureMap>({ kind: 'map', bytes, colorspace, of, room }),
     exr: (width: number, height: number, rgb: Float32Array, attributes: Record<string, string>) =>
       ask<Uint8Array>({ kind: 'exr', width, height, rgb, attributes }),
     /** Developed PNG, at most `most` pixels on its longer side. */

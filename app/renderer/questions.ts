@@ -1,6 +1,6 @@
 /** What the page asks render workers besides pictures of the view: one question each, answered when it is found. */
 import type { Program } from '../../core/network/compile'
-import type { Texture } from '../../core/maps/texture'
+import type { TextureMap } from '../../core/maps/map'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { FromWorker, ProfileAnswer, ToWorker } from '../../workers/protocol'
 
@@ -23,7 +23,7 @@ export function createQuestions(workers: readonly Worker[]) {
     /** Small picture of a program on a part: the mean of four passes. @param from first of the passes */
     swatch(
       program: Program,
-      textures: (Texture | null)[],
+      maps: (TextureMap | null)[],
       part: number,
       view: Camera,
       size: number,
@@ -34,13 +34,13 @@ export function createQuestions(workers: readonly Worker[]) {
         answers.set(id, resolve)
         workers[id % workers.length]!.postMessage({
           kind: 'swatch',
-          request: { id, program, textures, part, camera: cameraFrame(view, 1, 1), size, from, passes: 4 },
+          request: { id, program, maps, part, camera: cameraFrame(view, 1, 1), size, from, passes: 4 },
         } satisfies ToWorker)
       })
     },
     /** Values of programs along a line of rays. */
     profile(
-      programs: { program: Program; textures: (Texture | null)[] }[],
+      programs: { program: Program; maps: (TextureMap | null)[] }[],
       rays: Float64Array,
       part: number,
     ): Promise<ProfileAnswer> {

@@ -21,7 +21,7 @@ const world: World = {
   geometry,
   lights: createLights(uniform(1), null),
   programs: [program(0.2), program(0.6)],
-  textures: [[], []],
+  maps: [[], []],
   materialOf: Int32Array.of(0, 1),
   priorityOf: new Int32Array(2),
   maxOpaque: 4,

@@ -9,6 +9,8 @@ import { VIEW_LEAST, VIEW_NOISE } from '../../core/render/settle'
 import { setMix } from '../../core/render/mix'
 import { createDenoiseMemory } from '../../core/render/denoise-memory'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
+import type { TextureMap } from '../../core/maps/map'
+import { changeBetween } from '../../core/world/change'
 import type { World } from '../../core/world/world'
 import { CONTROL, DONE_ROW, EPOCHS, type FromWorker, type ToWorker } from '../../workers/protocol'
 import { tilesIn, type Region } from './region'
@@ -16,6 +18,7 @@ import type { Look } from './loader'
 import { lastTouch, notes } from './notes'
 import { createQuestions } from './questions'
 import { meanPicture, partAt, pixelAt } from './read-film'
+import { partsThatWear } from './worn-by'
 import { tilesOf } from './tiles-of'
 import { CALL, type DisplayMessage, type DrawnReport } from './messages'
 import { watchBeats } from './beats'
@@ -320,6 +323,7 @@ export function createSession(
       restart()
     },
     setWorld(next: World, newGeometry: boolean): void {
+      const change = world && changeBetween(world, next)
       world = next
       constants = null
       lights = null
@@ -327,23 +331,28 @@ export function createSession(
         geometryId++
         unseen = true
       }
-      all({ kind: 'world', world })
+      all(change ? { kind: 'change', change } : { kind: 'world', world })
       changed = null
       onlyMoved = false
       begin()
     },
+    /** A map was edited: what wears it is rendered anew with its new tiles. */
+    setMap(map: TextureMap): void {
+      if (!world) return
+      world.maps = world.maps.map(row => row.map(m => (m?.id === map.id ? map : m)))
+      const parts = partsThatWear(world, m => world!.maps[m]!.some(x => x?.id === map.id))
+      if (!parts.length) return
+      all({ kind: 'map', map })
+      restart(parts)
+    },
     /** Constants of every program, after a change that needs no new world. */
     setConstants(next: number[][]): void {
       const before = constants ?? world?.programs.map(p => p.constants) ?? []
-      const parts: number[] = []
       const differ = next.map((c, i) => c.length !== before[i]?.length || c.some((x, k) => x !== before[i]![k]))
-      world?.materialOf.forEach((m, p) => {
-        if (differ[m]) parts.push(p)
-      })
       // an edit that reaches no surface leaves the picture as it is
       if (!differ.includes(true)) return
       constants = next
-      restart(parts)
+      restart(world ? partsThatWear(world, m => differ[m]!) : [])
     },
     /** New lights: by mixing what each gave, where that will do, else by rendering. */
     setLights(next: Lights): void {
@@ -404,9 +413,7 @@ export function createSession(
     profile: questions.profile,
     stop(): void {
       stopWatching()
-      for (const w of workers) w.terminate()
-      display.terminate()
-      for (const w of denoise) w.terminate()
+      for (const w of [...workers, display, ...denoise]) w.terminate()
     },
   }
 }

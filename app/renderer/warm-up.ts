@@ -25,7 +25,7 @@ export function warmUp({ render, display }: Workers): void {
     geometry,
     lights: createLights(rigs(3)[0]!, null),
     programs,
-    textures: programs.map(p => p.images.map(() => null)),
+    maps: programs.map(p => p.images.map(() => null)),
     materialOf: Int32Array.from(programs, (_, i) => i),
     priorityOf: new Int32Array(programs.length),
     maxOpaque: 2,

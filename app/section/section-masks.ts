@@ -20,7 +20,7 @@ export async function sampleMasks(
   const answer = await s.profile(
     nodes.map(n => {
       const program = stage.program(d, undefined, n)
-      return { program, textures: stage.textures(program) }
+      return { program, maps: stage.maps(program) }
     }),
     rays,
     part,

@@ -2,14 +2,14 @@ import equal from 'fast-deep-equal/es6'
 import { defineStore } from 'pinia'
 import { atTime, compileNetwork, type Program } from '../../core/network/compile'
 import type { Element } from '../../core/network/document'
-import type { Texture } from '../../core/maps/texture'
+import type { TextureMap } from '../../core/maps/map'
 import { layerAlone } from '../../core/network/layer-order'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
 import { withValues } from '../../core/scene/part-values'
 import type { Lights } from '../../core/light/lights'
 import type { Rig } from '../../core/scene/rig'
-import { compileMaterial, neutralDocument, texturesFor } from '../../core/world/compile-material'
+import { compileMaterial, neutralDocument } from '../../core/world/compile-material'
 import { lightsFor } from '../../core/world/lights-for'
 import type { Project } from '../../shared/api'
 import { takeEarly } from '../renderer/early'
@@ -53,18 +53,18 @@ export const useStage = defineStore('stage', () => {
   const probing = ref(false)
   /** Pictures that have arrived: what samples networks asks again. */
   const loaded = ref(0)
-  const { picture, isMissing } = useAssetPictures(
+  const { picture, map, keepWithin, isMissing } = useAssetPictures(
     () => loader,
     came => {
       loaded.value++
       if (came) void sync()
     },
   )
-  const textureCache = new Map<string, Texture>()
   const compiled = new WeakMap<Element, Map<string, Program>>()
   let sent: { keys: string; shapes: string[]; geometry: Geometry } | null = null
   let geometryKey = ''
   let rig = ''
+  /** Lights of the rig that was sent last. */ let lightsSent: Lights | undefined
   let windowPaths = 0
   let windowStart = 0
 
@@ -136,7 +136,8 @@ export const useStage = defineStore('stage', () => {
     return known.document
   }
 
-  const textures = (p: Program) => texturesFor(p, picture, textureCache)
+  const maps = (p: Program): (TextureMap | null)[] =>
+    p.images.map(({ file, colorspace }) => map(file, colorspace) ?? null)
 
   let syncing: Promise<void> | null = null
   let again = false
@@ -201,7 +202,8 @@ export const useStage = defineStore('stage', () => {
     programs.forEach((p, i) => {
       programs[i] = atTime(p, scene.time ?? 0)
     })
-    const all = programs.map(textures)
+    const all = programs.map(maps)
+    keepWithin(new Set(all.flat().filter(m => m !== null)))
     const shapes = programs.map(
       (p, i) =>
         p.source +
@@ -229,14 +231,18 @@ export const useStage = defineStore('stage', () => {
     if (same) {
       if (rigKey !== rig) {
         rig = rigKey
-        s.setLights(await lightsOf(currentRig, l))
+        lightsSent = undefined
+        lightsSent = await lightsOf(currentRig, l)
+        s.setLights(lightsSent)
       } else s.setConstants(programs.map(p => p.constants))
       return
     }
     const newGeometry = sent?.geometry !== g
     sent = { keys: wears, shapes, geometry: g }
+    const known = rigKey === rig ? lightsSent : undefined
     rig = rigKey
-    const lights = await lightsOf(currentRig, l)
+    lightsSent = known
+    const lights = (lightsSent ??= await lightsOf(currentRig, l))
     if (session.value !== s) return
     if (newGeometry) s.setCamera(bench.camera)
     s.setWorld(
@@ -244,7 +250,7 @@ export const useStage = defineStore('stage', () => {
         geometry: g,
         lights,
         programs,
-        textures: all,
+        maps: all,
         materialOf,
         priorityOf: Int32Array.from(g.partNames, name => scene.parts.find(p => p.name === name)?.priority ?? 0),
         maxOpaque: scene.maxOpaque,
@@ -397,7 +403,7 @@ export const useStage = defineStore('stage', () => {
     stop,
     sync,
     program,
-    textures,
+    maps,
     picture,
     isMissing,
     setCamera,

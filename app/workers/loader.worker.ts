@@ -159,6 +159,14 @@ async function answer(r: LoaderRequest): Promise<unknown> {
         faulty: faultyPixels(p),
       } satisfies ReadPicture
     }
+    case 'map': {
+      const [{ readPicture }, { createMap, levelsToSkip }] = await Promise.all([
+        readers(),
+        import('../../core/maps/map'),
+      ])
+      const p = readPicture(r.bytes)
+      return createMap(p, r.colorspace, { id: r.of, allocate: shared, skip: levelsToSkip(p, r.room) })
+    }
     case 'difference': {
       const { differenceMap } = await import('../../core/judge/difference-map')
       return differenceMap(r.a, r.b, r.width, r.height)

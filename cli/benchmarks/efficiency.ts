@@ -172,7 +172,7 @@ function benchmarkEfficiency(): unknown {
       geometry,
       lights,
       programs,
-      textures: programs.map(() => []),
+      maps: programs.map(() => []),
       materialOf,
       priorityOf: new Int32Array(materialOf.length),
       maxOpaque: 8,

@@ -66,7 +66,7 @@ function world(wears: (ball: number) => [material: number, more: number]): World
     geometry,
     lights: createLights(rigs(0.7)[0]!, null, shared),
     programs,
-    textures: programs.map(() => []),
+    maps: programs.map(() => []),
     materialOf: Int32Array.from([...kinds.map(([m]) => m), 0]),
     priorityOf: new Int32Array(PARTS + 1),
     maxOpaque: 8,

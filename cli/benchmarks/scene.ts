@@ -95,7 +95,7 @@ export function benchmarkWorld(model: Model = benchmarkModel(), allocate?: Alloc
     geometry: createGeometry(model, new Set(), allocate),
     lights: createLights(rig, null, allocate),
     programs,
-    textures: programs.map(() => []),
+    maps: programs.map(() => []),
     materialOf,
     priorityOf: new Int32Array(materialOf.length),
     maxOpaque: 8,

@@ -176,6 +176,8 @@ export function createPrinter(sharing: Sharing): Printer {
 
     function printStatement(s: Statement): string {
       switch (s.kind) {
+        case 'prepare':
+          return s.wanted ? `${s.name}(S);` : ''
         case 'let':
           return `let ${of(s.variable)} = ${of(s.value)};`
         case 'increase':

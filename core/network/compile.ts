@@ -9,12 +9,12 @@
  * `benchmark network`); values hoisted to the top of the function instead of into the blocks that use them: 20–35
  * % slower on layered paint, where most points see one layer.
  */
-import { createBlock } from '../expression/block'
+import { createBlock, type Block } from '../expression/block'
 import { createChanges } from '../expression/change'
 import { beside, constant, number, parts, picture, point, type Expression } from '../expression/expression'
 import { createPrinter } from '../expression/print'
 import { createSharing, type Shared } from '../expression/share'
-import { toWorkingSpace } from '../maps/texture'
+import { toWorkingSpace } from '../maps/colour-spaces'
 import { nodeEntry } from '../nodes'
 import { EmitFault, type EmitContext } from '../nodes/emit'
 import { moving } from '../nodes/functions'
@@ -85,6 +85,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
   const slotOf = new Map<string, number>()
   const heightsOf = new Map<Shared, number>()
   let timeAt: number | undefined
+  const lay = { kind: 'prepare' as const, name: 'layFootprint', wanted: false }
   const fault = (op: Op, message: string, severity: Fault['severity'] = 'error') =>
     faults.push({ where: op.path, severity, message })
 
@@ -155,6 +156,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
       },
       picture: (name, colour) => pictureOf(op, name, colour),
       change: value => {
+        lay.wanted = true
         const e = sharing.share(value)
         return [changes.of(e, 0), changes.of(e, 1)]
       },
@@ -214,9 +216,8 @@ export function compileNetwork(document: Element, path: string, options: Compile
     }
   }
 
-  const shade = createBlock()
-  const value = createBlock()
-  const requests = createBlock()
+  const [shade, value, requests] = [0, 1, 2].map(createBlock) as [Block, Block, Block]
+  for (const body of [shade, value, requests]) body.items.push(lay)
   const size = root && (isValueType(root.type) || root.type === 'multioutput') ? sizeOf(root) : 0
   if (root && size > 0) {
     const all = componentsOf(root)

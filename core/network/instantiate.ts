@@ -2,6 +2,7 @@ import { memory } from '../expression/memory'
 import type { Texture } from '../maps/texture'
 import { FUNCTIONS } from '../nodes/functions'
 import { fresnelConductor } from '../optics/fresnel'
+import { layFootprint } from '../point/footprint'
 import { POINT, POINT_STRIDE } from '../point/slots'
 import { darkenFrom } from '../surface/darken'
 import { edgeTint } from '../surface/edge-tint'
@@ -76,6 +77,7 @@ const LIBRARY = {
   edgeTint,
   fresnelConductor,
   knots,
+  layFootprint,
   lobesSoFar,
   openPbr,
   pushConductor,

@@ -1,6 +1,6 @@
 /** Functions that nodes call: those that give a number, and those that leave several in `memory.result`. */
 import { call as called, several as severalOf, type Expression } from '../expression/expression'
-import { lookUp } from '../maps/texture'
+import { lookUp } from '../maps/look-up'
 import { hsvToRgb, range, rgbToHsv, smoothstep } from './levels'
 import { cell2, cell3, solid2, solid3, worley2, worley3 } from './cells'
 import { fractal2, fractal2v, fractal3, fractal3v } from './fractal'

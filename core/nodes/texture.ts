@@ -30,6 +30,8 @@ function sample(
     throw new EmitFault('an address mode is constant, clamp, periodic or mirror')
   const closest = c.text('filtertype') === 'closest'
   const fallback = c.arg('default')
+  const [ux, uy] = closest ? [number(0), number(0)] : c.change(u)
+  const [vx, vy] = closest ? [number(0), number(0)] : c.change(v)
   return several(
     'lookUp',
     [
@@ -39,6 +41,10 @@ function sample(
       ...modes.map(m => number(m!)),
       number(Number(closest)),
       ...[0, 1, 2, 3].map(k => fallback[k] ?? number(0)),
+      ux,
+      vx,
+      uy,
+      vy,
     ],
     c.size,
   )

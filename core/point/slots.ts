@@ -13,10 +13,7 @@ export const POINT = {
   /** From the eye to the point, unit. */
   view: 15,
   uv: 18,
-  /**
-   * Radius of what a pixel covers at the path's length, metres, whatever the path met; 0 where nobody looks
-   * through pixels.
-   */
+  /** Radius of what the point stands for, across the way in which it is seen, metres; 0: nothing but itself. */
   footprint: 20,
   part: 21,
   /** Vertex colour, linear Rec.709 and opacity; white where a part has none. */
@@ -27,18 +24,21 @@ export const POINT = {
    */
   dpdu: 26,
   dpdv: 29,
+  /** How the shading normal turns as u and as v grow by one. */
+  dndu: 32,
+  dndv: 35,
   /**
-   * How position, normal and coordinates change over half a pixel, along the picture's width and its height; laid
-   * there by `layFootprint` for networks that ask.
+   * What the point stands for: how position, normal and coordinates change over half of it, along the way in which
+   * it is seen and across. Laid there by `layFootprint` for networks that ask.
    */
-  dpdx: 32,
-  dpdy: 35,
-  dndx: 38,
-  dndy: 41,
-  duvdx: 44,
-  duvdy: 46,
+  dpdx: 38,
+  dpdy: 41,
+  dndx: 44,
+  dndy: 47,
+  duvdx: 50,
+  duvdy: 52,
   /** Results of the probes that the network's first stage asked for. */
-  probe: 48,
+  probe: 54,
 } as const
 
 /** Probes a network may ask for. */

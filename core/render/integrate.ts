@@ -54,6 +54,10 @@ export function renderTile(
   const { geometry, camera } = scene
   t.rays = batchNear(geometry.hierarchy, t.rays, 1)
   t.shadows = batchNear(geometry.hierarchy, t.shadows, 2)
+  // what a pixel covers at a distance of one
+  tile.pixelAngle =
+    ((Math.hypot(camera[6]!, camera[7]!, camera[8]!) / Math.hypot(camera[9]!, camera[10]!, camera[11]!)) * 2) /
+    height
   startPaths(x0, y0, w, n, width, height, pass, seed, camera)
   counted.fill(0, 0, n)
   if (partsAround(scene).length > 0)
@@ -61,10 +65,6 @@ export function renderTile(
       loadWavelengths(i)
       beginInside(scene, i)
     }
-  // what a pixel covers at a distance of one
-  tile.pixelAngle =
-    ((Math.hypot(camera[6]!, camera[7]!, camera[8]!) / Math.hypot(camera[9]!, camera[10]!, camera[11]!)) * 2) /
-    height
   let living = 0
   for (let i = 0; i < n; i++) if (t.only === null || t.only[i] !== 0) active[living++] = i
   t.counts.paths += living

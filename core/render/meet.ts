@@ -12,9 +12,10 @@ import { fillPoint } from '../scene/fill-point'
 import { CHANNELS } from '../surface/slots'
 import type { RayBatch } from '../trace/ray-batch'
 import type { RenderScene } from '../world/render-scene'
+import { advanceCone } from './cone'
 import { BACKGROUND_LAYER, deposit, type Layers } from './layers'
 import { absorb, fly } from './media'
-import { memory, tile } from './memory'
+import { memory } from './memory'
 import { drift, loadWavelengths } from './paths'
 import { draw2 } from './sampler'
 import { COUNTED, FILLS, PAIR } from './slots'
@@ -24,6 +25,7 @@ const {
   active,
   alone,
   brought,
+  coneRadius,
   counted,
   density,
   direction,
@@ -43,7 +45,6 @@ const {
   shading,
   smoothBefore,
   throughput,
-  travelled,
   unseen,
   walking,
 } = memory
@@ -83,8 +84,8 @@ export function meet(t: Tracer, scene: RenderScene, living: number, bounce: numb
     }
     const S = points[path]!
     fillPoint(geometry, rays, k, direction, o, S)
-    travelled[path]! += distance
-    S[POINT.footprint] = (travelled[path]! * tile.pixelAngle) / 2
+    advanceCone(path, distance)
+    S[POINT.footprint] = coneRadius[path]!
     rememberEmitter(scene, path, rays, k)
     const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
     if (material.probes.length > 0) {

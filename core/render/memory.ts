@@ -22,8 +22,9 @@ export const memory = {
   /** Share of the radiance found that reaches the pixel; radiance found so far; per channel. */
   throughput: new Float64Array(BATCH * CHANNELS),
   radiance: new Float64Array(BATCH * CHANNELS),
-  /** Length so far, metres. */
-  travelled: new Float64Array(BATCH),
+  /** Its cone, see `cone.ts`: radius where it is, metres; growth of it over the length to come. */
+  coneRadius: new Float64Array(BATCH),
+  coneSpread: new Float64Array(BATCH),
   /** Density with which its direction was drawn; whether that direction was the only one. */
   density: new Float64Array(BATCH),
   smoothBefore: new Uint8Array(BATCH),

@@ -8,14 +8,16 @@ import { memory as surface, now } from '../surface/memory'
 import { CHANNELS } from '../surface/slots'
 import { toRec709 } from './layers'
 import { beginMedia, MOST_STEPS, scatterPhase } from './media'
+import { advanceCone, beginCone, MEDIUM_SPREAD } from './cone'
 import { hash2 } from './hash'
 import { rounded } from './rounded'
 import { beginDraws, draw2, maskPlace } from './sampler'
 import { PAIR } from './slots'
-import { memory } from './memory'
+import { memory, tile } from './memory'
 
 const {
   alone,
+  coneSpread,
   density,
   direction,
   drawn,
@@ -32,7 +34,6 @@ const {
   specular,
   steps,
   throughput,
-  travelled,
 } = memory
 
 const { basis, lane } = surface
@@ -93,7 +94,7 @@ export function startPaths(
     }
     smoothBefore[i] = 1
     lightSum[i] = 0
-    travelled[i] = 0
+    beginCone(i, tile.pixelAngle / 2)
     density[i] = 0
     beginMedia(i)
     hero[i] = hash2(s, pass + 0x51ed27) & 3
@@ -126,9 +127,10 @@ export function drift(path: number, flight: number, bounce: number): boolean {
     for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= most * 4
   }
   for (let j = 0; j < 3; j++) origin[o + j]! += flight * direction[o + j]!
-  travelled[path]! += flight
+  advanceCone(path, flight)
   draw2(places[path]!, seeds[path]!, pair + PAIR.phase)
   scatterPhase(direction, o, meanCosine[path]!, drawn)
+  coneSpread[path] = Math.abs(coneSpread[path]!) + MEDIUM_SPREAD
   smoothBefore[path] = 1
   return true
 }

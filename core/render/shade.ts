@@ -12,6 +12,7 @@ import { memory as surface, now, scattered } from '../surface/memory'
 import { sampleDrawn } from '../surface/sample'
 import { ASK, CHANNELS } from '../surface/slots'
 import type { RenderScene } from '../world/render-scene'
+import { bendCone } from './cone'
 import type { FirstHits } from './first-hits'
 import { keepSeen } from './hold'
 import { deposit, EMISSION_LAYER, shareByLobe, shareOfSmooth, type Layers } from './layers'
@@ -190,6 +191,7 @@ export function shade(
       if (glassy) crossGlass(path, part, priority)
       else if (walks) beginWalk(path, part)
     }
+    bendCone(path, S)
     const side = scattered.transmitted ? -shift : shift
     origin[o] = px + side * now.gx
     origin[o + 1] = py + side * now.gy

@@ -13,7 +13,8 @@ import { ASK, CHANNELS } from '../surface/slots'
 import { castAny } from '../trace/cast'
 import type { Material, RenderScene } from '../world/render-scene'
 import { depositDrawn, shareByLobe, type Layers } from './layers'
-import { memory, tile } from './memory'
+import { radiusAt } from './cone'
+import { memory } from './memory'
 import { loadWavelengths } from './paths'
 import { draw2 } from './sampler'
 import { PAIR } from './slots'
@@ -22,6 +23,7 @@ import type { Tracer } from './tracer'
 
 const {
   arrival,
+  coneRadius,
   counted,
   drawn,
   lightDraws,
@@ -37,7 +39,6 @@ const {
   shadowWhole,
   shining,
   throughput,
-  travelled,
   whole,
 } = memory
 
@@ -148,7 +149,7 @@ function anyStraight(materials: readonly Material[]): boolean {
  */
 function followStraight(scene: RenderScene, shadows: Tracer['shadows'], k: number): boolean {
   loadWavelengths(shadowOf[k]!)
-  if (!passStraight(scene, shadows, k, (travelled[shadowOf[k]!]! * tile.pixelAngle) / 2)) return false
+  if (!passStraight(scene, shadows, k, coneRadius[shadowOf[k]!]!)) return false
   for (let j = 0; j < CHANNELS; j++) shadowValue[k * CHANNELS + j]! *= passed[j]! * shadowWhole[k]!
   return true
 }
@@ -160,7 +161,7 @@ function arrive(scene: RenderScene, directions: Float64Array, distance: number, 
   arrival.u[0] = shadowAt[k * 2]!
   arrival.v[0] = shadowAt[k * 2 + 1]!
   fillPoint(geometry, arrival, 0, directions, k * 3, shining)
-  shining[POINT.footprint] = ((travelled[shadowOf[k]!]! + distance) * tile.pixelAngle) / 2
+  shining[POINT.footprint] = radiusAt(shadowOf[k]!, distance)
   const material = scene.materials[scene.materialOf[shining[POINT.part]!]!]!
   loadWavelengths(shadowOf[k]!)
   beginSurfaceAt(shining)

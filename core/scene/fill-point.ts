@@ -46,6 +46,7 @@ export function fillPoint(
   let ny = w * N[a + 1]! + u * N[b + 1]! + v * N[d + 1]!
   let nz = w * N[a + 2]! + u * N[b + 2]! + v * N[d + 2]!
   l = nx * nx + ny * ny + nz * nz
+  let perLength = 0
   if (l > 1e-12 && instance >= 0) {
     // normals go by the inverse transpose
     const m = instances!.words
@@ -60,11 +61,13 @@ export function fillPoint(
     nx *= l
     ny *= l
     nz *= l
+    perLength = l
   } else if (l > 1e-12) {
     l = 1 / Math.sqrt(l)
     nx *= l
     ny *= l
     nz *= l
+    perLength = l
   } else {
     nx = gx
     ny = gy
@@ -140,6 +143,7 @@ export function fillPoint(
   S[POINT.bitangent + 1] = (nz * tx - nx * tz) * sign
   S[POINT.bitangent + 2] = (nx * ty - ny * tx) * sign
   if (!flat) for (let k = 0; k < 6; k++) S[POINT.dpdu + k] = S[POINT.tangent + k]!
+  fillTurning(geometry, a, b, d, instance, perLength, S)
   const colour = geometry.colour
   if (colour.length > 0)
     for (let k = 0; k < 4; k++)
@@ -155,6 +159,73 @@ export function fillPoint(
   S[POINT.view + 2] = direction[at + 2]!
   S[POINT.footprint] = 0
   S[POINT.part] = instance < 0 ? geometry.part[number]! : instances!.links[instance * INSTANCE_LINKS + PART]!
+}
+
+/**
+ * How the interpolated normal turns along dpdu and dpdv, from the normals of the corners at a, b and d.
+ * @param perLength one over the length of what was interpolated
+ */
+function fillTurning(
+  geometry: Geometry,
+  a: number,
+  b: number,
+  d: number,
+  instance: number,
+  perLength: number,
+  S: Float64Array,
+): void {
+  const N = geometry.normal
+  let x1 = N[b]! - N[a]!
+  let y1 = N[b + 1]! - N[a + 1]!
+  let z1 = N[b + 2]! - N[a + 2]!
+  let x2 = N[d]! - N[a]!
+  let y2 = N[d + 1]! - N[a + 1]!
+  let z2 = N[d + 2]! - N[a + 2]!
+  if (x1 === 0 && y1 === 0 && z1 === 0 && x2 === 0 && y2 === 0 && z2 === 0) {
+    for (let k = 0; k < 6; k++) S[POINT.dndu + k] = 0
+    return
+  }
+  if (instance >= 0) {
+    // by the inverse transpose, as normals go
+    const m = geometry.hierarchy.instances!.words
+    const o = instance * INSTANCE_WORDS
+    const x = x1
+    const y = y1
+    const z = z1
+    x1 = m[o]! * x + m[o + 4]! * y + m[o + 8]! * z
+    y1 = m[o + 1]! * x + m[o + 5]! * y + m[o + 9]! * z
+    z1 = m[o + 2]! * x + m[o + 6]! * y + m[o + 10]! * z
+    const p = x2
+    const q = y2
+    const r = z2
+    x2 = m[o]! * p + m[o + 4]! * q + m[o + 8]! * r
+    y2 = m[o + 1]! * p + m[o + 5]! * q + m[o + 9]! * r
+    z2 = m[o + 2]! * p + m[o + 6]! * q + m[o + 10]! * r
+  }
+  const { e1x, e1y, e1z, e2x, e2y, e2z } = triangle
+  const E = e1x * e1x + e1y * e1y + e1z * e1z
+  const F = e1x * e2x + e1y * e2y + e1z * e2z
+  const G = e2x * e2x + e2y * e2y + e2z * e2z
+  const D = E * G - F * F
+  const nx = S[POINT.normal]!
+  const ny = S[POINT.normal + 1]!
+  const nz = S[POINT.normal + 2]!
+  for (let k = 0; k < 2; k++) {
+    const way = k === 0 ? POINT.dpdu : POINT.dpdv
+    const p = S[way]! * e1x + S[way + 1]! * e1y + S[way + 2]! * e1z
+    const q = S[way]! * e2x + S[way + 1]! * e2y + S[way + 2]! * e2z
+    const s = D > 0 ? (G * p - F * q) / D : 0
+    const t = D > 0 ? (E * q - F * p) / D : 0
+    const x = (s * x1 + t * x2) * perLength
+    const y = (s * y1 + t * y2) * perLength
+    const z = (s * z1 + t * z2) * perLength
+    // a unit normal turns across itself
+    const along = x * nx + y * ny + z * nz
+    const to = k === 0 ? POINT.dndu : POINT.dndv
+    S[to] = x - along * nx
+    S[to + 1] = y - along * ny
+    S[to + 2] = z - along * nz
+  }
 }
 
 /**

@@ -3,6 +3,7 @@ import { rigSchema, type Rig } from '../scene/rig'
 import { createLights } from '../light/create-lights'
 import type { Model } from '../mesh/model'
 import { compileNetwork } from '../network/compile'
+import type { Texture } from '../maps/texture'
 import type { Element } from '../network/document'
 import { instantiate, type Shader } from '../network/instantiate'
 import { POINT_STRIDE } from '../point/slots'
@@ -17,14 +18,15 @@ import { createGeometry } from '../scene/geometry'
 export const mtlx = (body: string, attributes = 'version="1.39" colorspace="lin_rec709"'): Element =>
   readMtlx(`<?xml version="1.0"?><materialx ${attributes}>${body}</materialx>`)
 
-export function materialOf(document: Element, path: string): Material {
+/** @param pictures what the material's images are, in the order of its program */
+export function materialOf(document: Element, path: string, pictures: readonly Texture[] = []): Material {
   const program = compileNetwork(document, path)
   const errors = program.faults.filter(f => f.severity === 'error')
   if (errors.length) throw new Error(errors.map(f => `${f.where}: ${f.message}`).join('; '))
   return {
     shader: instantiate(
       program,
-      program.images.map(() => null),
+      program.images.map((_, i) => pictures[i] ?? null),
     ),
     constants: Float64Array.from(program.constants),
     probes: program.probes,

@@ -3,10 +3,10 @@ import type { Rig } from '../scene/rig'
 import type { Model } from '../mesh/model'
 import { atTime, type Program } from '../network/compile'
 import type { Element } from '../network/document'
-import type { Texture } from '../maps/texture'
+import type { TextureMap } from '../maps/map'
 import type { BuildShare } from '../trace/build-share'
 import type { Allocate } from '../trace/hierarchy'
-import { compileMaterial, neutralDocument, texturesFor } from './compile-material'
+import { compileMaterial, createMapShelf, neutralDocument, mapsFor } from './compile-material'
 import { lightsFor } from './lights-for'
 import type { SceneDocument } from '../scene/document'
 import { createGeometry } from '../scene/geometry'
@@ -39,11 +39,12 @@ export interface WorldSources {
 export function buildWorld(s: WorldSources): World {
   const keys = [...s.documents.keys()]
   const programs: Program[] = []
-  const textures: (Texture | null)[][] = []
+  const maps: (TextureMap | null)[][] = []
+  const shelf = createMapShelf(s.allocate)
   const add = (document: Element, material: string | undefined, key: string | null): number => {
     const program = atTime(compileMaterial(document, material, s.bake), s.time ?? s.scene.time ?? 0)
     s.compiled?.(program)
-    textures.push(texturesFor(program, file => s.picture(key, file)))
+    maps.push(mapsFor(program, file => s.picture(key, file), shelf, key ?? ''))
     return programs.push(program) - 1
   }
   for (const key of keys) add(s.documents.get(key)!, s.scene.materials[key]?.material, key)
@@ -62,7 +63,7 @@ export function buildWorld(s: WorldSources): World {
     geometry,
     lights: lightsFor(s.rig, file => s.picture(null, file), s.allocate),
     programs,
-    textures,
+    maps,
     materialOf,
     priorityOf: Int32Array.from(
       geometry.partNames,

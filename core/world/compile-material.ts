@@ -1,7 +1,8 @@
 /** From documents to what a {@link World} holds: programs and textures. */
 import { compileNetwork, type Program } from '../network/compile'
 import { childNamed, materialsOf, nameOf, type Element, element } from '../network/document'
-import { createTexture, type Texture } from '../maps/texture'
+import { createMap, type AllocateMap, type TextureMap } from '../maps/map'
+import { openMap, type Texture } from '../maps/texture'
 import type { Picture } from '../formats/pictures/picture'
 
 /** What stands in for a missing material: a neutral grey. */
@@ -32,24 +33,43 @@ export function compileMaterial(document: Element, material?: string, bake = fal
   return passesStraight(document, name) ? { ...program, straight: true } : program
 }
 
+/** Maps, each made once. */
+export interface MapShelf {
+  /** Map of a picture by where it is from; null where there is none. */
+  map(from: string, colorspace: string, read: () => Picture | undefined): TextureMap | null
+}
+
+/** @param allocate memory of threads that are to share the maps */
+export function createMapShelf(allocate?: AllocateMap): MapShelf {
+  const made = new Map<string, TextureMap | null>()
+  return {
+    map(from, colorspace, read) {
+      const id = colorspace + '\n' + from
+      let map = made.get(id)
+      if (map !== undefined) return map
+      const picture = read()
+      map = picture ? createMap(picture, colorspace, { id, allocate }) : null
+      made.set(id, map)
+      return map
+    },
+  }
+}
+
 /**
- * Prepares textures for the images a program reads.
- * @param picture decoded image by file name; undefined when it is missing
+ * Maps for the images a program reads.
+ * @param picture decoded image by file name; undefined when it is missing. It is not kept
+ * @param folder tells files of one name in several places apart
  */
-export function texturesFor(
+export const mapsFor = (
   program: Program,
   picture: (file: string) => Picture | undefined,
-  cache: Map<string, Texture> = new Map(),
-): (Texture | null)[] {
-  return program.images.map(({ file, colorspace }) => {
-    const key = `${colorspace}\n${file}`
-    let texture = cache.get(key)
-    if (!texture) {
-      const p = picture(file)
-      if (!p) return null
-      texture = createTexture(p.width, p.height, p.data, colorspace)
-      cache.set(key, texture)
-    }
-    return texture
-  })
-}
+  shelf: MapShelf,
+  folder = '',
+): (TextureMap | null)[] =>
+  program.images.map(({ file, colorspace }) => shelf.map(folder + '\n' + file, colorspace, () => picture(file)))
+
+/** {@link mapsFor}, opened in this thread. */
+export const texturesFor = (
+  program: Program,
+  picture: (file: string) => Picture | undefined,
+): (Texture | null)[] => mapsFor(program, picture, createMapShelf()).map(m => m && openMap(m))

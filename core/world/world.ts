@@ -1,7 +1,8 @@
 import type { Lights } from '../light/lights'
 import type { Program } from '../network/compile'
 import { instantiate } from '../network/instantiate'
-import type { Texture } from '../maps/texture'
+import type { TextureMap } from '../maps/map'
+import { openMap, type Texture } from '../maps/texture'
 import type { Material } from './render-scene'
 import type { Geometry } from '../scene/geometry'
 
@@ -10,8 +11,8 @@ export interface World {
   geometry: Geometry
   lights: Lights
   programs: Program[]
-  /** Textures of each program, in the order of its images. */
-  textures: (Texture | null)[][]
+  /** Maps of each program, in the order of its images; null where a picture is missing. */
+  maps: (TextureMap | null)[][]
   materialOf: Int32Array
   /** Which of glasses in each other counts, by part; the higher one. */
   priorityOf: Int32Array
@@ -21,12 +22,24 @@ export interface World {
   clamp?: number
 }
 
-/** Makes a world's materials ready to run in this thread. */
-export function instantiateMaterials(world: World): Material[] {
-  return world.programs.map((p, i) => ({
-    shader: instantiate(p, world.textures[i]!),
-    constants: Float64Array.from(p.constants),
-    probes: p.probes,
-    straight: p.straight === true,
-  }))
-}
+/**
+ * Makes a world's materials ready to run in this thread.
+ * @param open opens a map; each once, where several programs have it
+ */
+export const instantiateMaterials = (world: World, open?: (map: TextureMap) => Texture): Material[] =>
+  world.programs.map((p, i) => instantiateMaterial(p, world.maps[i]!, open))
+
+/** Makes one program ready to run in this thread. */
+export const instantiateMaterial = (
+  program: Program,
+  maps: readonly (TextureMap | null)[],
+  open: (map: TextureMap) => Texture = openMap,
+): Material => ({
+  shader: instantiate(
+    program,
+    maps.map(m => m && open(m)),
+  ),
+  constants: Float64Array.from(program.constants),
+  probes: program.probes,
+  straight: program.straight === true,
+})

@@ -22,6 +22,8 @@ export interface ExrFile {
   attributes: Record<string, string>
   /** Primaries and white of R, G and B as they stand; linear Rec.709 when left out. */
   space?: keyof typeof CHROMATICITIES
+  /** Where all channels are halves. */
+  depth?: 'half'
 }
 
 /** Separate channels R, G and B of interleaved pixels. */
@@ -235,7 +237,15 @@ export function readExr(bytes: Uint8Array): ExrFile {
         }
       at += 8 + size
     }
-    return { width, height, channels, attributes, ...(space ? { space } : {}) }
+    const halves = list.every(c => c.type === 1)
+    return {
+      width,
+      height,
+      channels,
+      attributes,
+      ...(space ? { space } : {}),
+      ...(halves ? { depth: 'half' as const } : {}),
+    }
   } catch (e) {
     if (e instanceof FormatError) throw e
     throw cut()
@@ -244,7 +254,7 @@ export function readExr(bytes: Uint8Array): ExrFile {
 
 /** An EXR as a picture: R, G, B and A, or whatever channel there is as grey. */
 function readPicture(bytes: Uint8Array): Picture {
-  const { width, height, channels, space } = readExr(bytes)
+  const { width, height, channels, space, depth } = readExr(bytes)
   const r = channels.get('R') ?? channels.get('Y') ?? [...channels.values()][0]!
   const g = channels.get('G') ?? r
   const b = channels.get('B') ?? r
@@ -256,7 +266,7 @@ function readPicture(bytes: Uint8Array): Picture {
     data[i * 4 + 2] = b[i]!
     data[i * 4 + 3] = a ? a[i]! : 1
   }
-  return { width, height, data, ...(space === 'acescg' ? { space } : {}) }
+  return { width, height, data, ...(depth ? { depth } : {}), ...(space === 'acescg' ? { space } : {}) }
 }
 
 export const exr: PictureFormat = {

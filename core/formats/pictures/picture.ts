@@ -3,6 +3,7 @@ export interface Picture {
   width: number
   height: number
   data: Uint8Array | Float32Array
+  /** What floats were in the file, where that was less. */ depth?: 'half' | 'sixteen'
   /** Primaries that the file says it has, where they are not Rec.709's. */ space?: 'acescg'
 }
 

@@ -48,7 +48,7 @@ function readPng(bytes: Uint8Array): Picture {
     out[i * 4 + 2] = png.data[grey ? o : o + 2]! * scale
     out[i * 4 + 3] = n === 4 ? png.data[o + 3]! * scale : n === 2 ? png.data[o + 1]! * scale : white
   }
-  return { width, height, data: out }
+  return { width, height, data: out, ...(depth === 16 ? { depth: 'sixteen' as const } : {}) }
 }
 
 export const png: PictureFormat = {

@@ -1,0 +1,41 @@
+/** A level of a pyramid as linear numbers. */
+export interface Level {
+  width: number
+  height: number
+  at(x: number, y: number, channel: number): number
+}
+
+/** Pixels that one of a level half as large covers along an axis: the first, and how much of each counts. */
+export function covered(i: number, from: number, to: number): { first: number; shares: number[] } {
+  const low = (i * from) / to
+  const high = ((i + 1) * from) / to
+  const first = Math.floor(low)
+  const shares: number[] = []
+  for (let x = first; x < high - 1e-9; x++) shares.push((Math.min(x + 1, high) - Math.max(x, low)) / (high - low))
+  return { first, shares }
+}
+
+/** Size of the level below. */
+export const halfOf = (n: number): number => Math.max(1, n >> 1)
+
+/** The level half as large: each pixel the mean of the area that it covers, so that the picture's mean stays. */
+export function averaged(level: Level, channels: number): Level {
+  const width = halfOf(level.width)
+  const height = halfOf(level.height)
+  const data = new Float32Array(width * height * channels)
+  const across = Array.from({ length: width }, (_, x) => covered(x, level.width, width))
+  for (let y = 0; y < height; y++) {
+    const down = covered(y, level.height, height)
+    for (let x = 0; x < width; x++) {
+      const { first, shares } = across[x]!
+      for (let k = 0; k < channels; k++) {
+        let sum = 0
+        for (let j = 0; j < down.shares.length; j++)
+          for (let i = 0; i < shares.length; i++)
+            sum += down.shares[j]! * shares[i]! * level.at(first + i, down.first + j, k)
+        data[(y * width + x) * channels + k] = sum
+      }
+    }
+  }
+  return { width, height, at: (x, y, k) => data[(y * width + x) * channels + k]! }
+}
