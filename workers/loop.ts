@@ -107,6 +107,12 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
     }
   }
 
+  /** The world is new: the numbers and lights of the job under way were meant for the old one. */
+  function prepareAnew(): void {
+    if (job) job = { ...job, constants: null, lights: null }
+    prepare()
+  }
+
   /** Takes what is new in the world. What stays goes back to the numbers of its program. */
   function applyChange(change: WorldChange): void {
     if (!world) return
@@ -119,7 +125,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
         ? instantiateMaterial(p, world!.maps[i]!, opened.open)
         : { ...before[i]!, constants: Float64Array.from(p.constants) },
     )
-    prepare()
+    prepareAnew()
   }
 
   /** Full passes want their lights ready. */
@@ -360,7 +366,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
           world = message.world
           opened.keep(world.maps.flat())
           materials = instantiateMaterials(world, opened.open)
-          prepare()
+          prepareAnew()
           break
         case 'change':
           applyChange(message.change)
