@@ -111,7 +111,7 @@ function powerAt(geometry: Geometry, place: number, material: Shining): number {
   S.fill(0, POINT.probe)
   basis.fill(1 / 3)
   beginSurfaceAt(S)
-  material.shader.shade(S, material.constants, material.shader.images)
+  material.shader.light(S, material.constants, material.shader.images)
   return (l / 2) * Math.max(0, luminanceAt(emission, 4))
 }
 

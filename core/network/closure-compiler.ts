@@ -3,8 +3,15 @@ import { variable, type Expression } from '../expression/expression'
 import { parseValue } from '../nodes/types'
 import type { Fault, Op } from './resolve'
 
+/**
+ * What of a surface is wanted: all of it; the light that it sends out; or what light may pass straight, with what
+ * weakens it.
+ */
+export type Wanted = 'all' | 'light' | 'passage'
+
 /** What writing closures needs of the compiler. */
 export interface ClosureCompiler {
+  want: Wanted
   /** Components of an input. */
   arg(op: Op, name: string): Expression[]
   text(op: Op, name: string): string
@@ -27,12 +34,14 @@ const MOST_CLOSURES = 1024
 
 /** @param arg components of an input */
 export function createClosureCompiler(
+  want: Wanted,
   arg: ClosureCompiler['arg'],
   fault: ClosureCompiler['fault'],
 ): ClosureCompiler {
   let variables = 0
   let closures = 0
   return {
+    want,
     arg,
     fault,
     text: (op, name) => {

@@ -77,8 +77,18 @@ export function emitScattering(op: Op, block: Block, at: Place, c: ClosureCompil
         : { above: layer, chain, weight, covers, tint: by.map((f, k) => (tint[k] ? multiply(tint[k], f) : f)) },
     )
   }
+  if (c.want === 'passage' && OPAQUE.has(op.category)) return layer
   return emitLobe(op, block, at, c)
 }
+
+/** Scattering that nothing passes straight, and that lets all light to what lies below. */
+const OPAQUE: ReadonlySet<string> = new Set([
+  'oren_nayar_diffuse_bsdf',
+  'burley_diffuse_bsdf',
+  'conductor_bsdf',
+  'subsurface_bsdf',
+  'translucent_bsdf',
+])
 
 function emitLobe(
   op: Op,

@@ -29,7 +29,9 @@ export function emitClosures(root: Op, block: Block, c: ClosureCompiler): void {
     if (surface) emitSurface(surface, block, BARE, whole, c)
     else c.fault(root, 'no surface is connected to the material')
   } else if (root.type === 'surfaceshader') emitSurface(root, block, BARE, whole, c)
+  else if (root.type === 'BSDF' && c.want === 'light') return
   else if (root.type === 'BSDF') emitScattering(root, block, { above: BARE, chain: BARE, weight: whole }, c)
+  else if (root.type === 'EDF' && c.want === 'passage') return
   else if (root.type === 'EDF') emitEmission(root, block, BARE, whole, c)
   else c.fault(root, `${root.type} cannot be shown`)
 }
@@ -103,10 +105,20 @@ function emitLeaf(...[op, block, layer, w, c]: Parameters<Leaf>): void {
   else c.fault(op, `the surface ${op.category} is not computed`)
 }
 
+/** Inputs of an OpenPBR surface that light which it sends out depends on. */
+const LIGHT = /^(?:emission|coat|fuzz|geometry)_/
+/** Inputs of an OpenPBR surface that nothing which passes it straight depends on. */
+const DULL = /^(?:emission|subsurface)_|^base_(?!metalness)|^specular_color$/
+
 function emitOpenPbr(...[op, block, layer, w, c]: Parameters<Leaf>): void {
-  for (const name of passed(op, c))
+  if (c.want === 'light' && !c.mentions(op, 'emission_luminance')) return
+  if (c.want === 'passage' && !['geometry_opacity', 'transmission_weight'].some(name => c.mentions(op, name)))
+    return
+  for (const name of passed(op, c)) {
+    if (c.want === 'light' ? !LIGHT.test(name) : c.want === 'passage' && DULL.test(name)) continue
     block.items.push({ kind: 'store', into: 'openPbr', at: AT[name], values: c.arg(op, name) })
-  run(block, 'pushOpenPbr', [layer, w])
+  }
+  run(block, c.want === 'light' ? 'pushOpenPbrLight' : 'pushOpenPbr', [layer, w])
 }
 
 /** α of a roughness. */
@@ -118,6 +130,7 @@ function emitMetal(...[op, block, layer, w, c]: Parameters<Leaf>): void {
     c.fault(op, `there is no measured metal of that name; known are ${CONDUCTOR_NAMES.join(', ')}`)
     return
   }
+  if (c.want !== 'all') return
   run(block, 'setSpec', [w, w, w, alphaOf(c.arg(op, 'roughness')[0]!), number(1), ...c.arg(op, 'normal')])
   if (c.mentions(op, 'anisotropy'))
     run(block, 'setAnisotropy', [unit(c.arg(op, 'anisotropy')[0]!), ...c.arg(op, 'tangent')])
@@ -132,6 +145,7 @@ function emitGlass(...[op, block, layer, w, c]: Parameters<Leaf>): void {
     c.fault(op, `there is no measured glass of that name; known are ${GLASS_NAMES.join(', ')}`)
     return
   }
+  if (c.want === 'light') return
   const index = number(glassIndex[table]!)
   run(block, 'setSpec', [w, w, w, alphaOf(c.arg(op, 'roughness')[0]!), index, ...c.arg(op, 'normal')])
   emitFilm(op, block, c)
@@ -149,6 +163,7 @@ function emitCoat(...[op, block, layer, w, c]: Parameters<Leaf>): void {
   const first = runFor(block, 'lobesSoFar', [], c)
   if (base) emitSurface(base, block, under, w, c)
   else c.fault(op, 'nothing lies under this coat')
+  if (c.want === 'light') return
   const covered = blockIf(block, differ(under, layer))
   run(covered, 'darkenFrom', [first, under, w, multiply(coverage, unit(arg('coat_darkening')[0]!))])
 }
@@ -159,12 +174,12 @@ function emitStandardSurface(...[op, block, layer, w, c]: Parameters<Leaf>): voi
   let weight = w
   if (c.mentions(op, 'opacity')) {
     const opacity = unit(c.arg(op, 'opacity')[0]!)
-    run(block, 'pushThrough', [multiply(w, subtract(1, opacity))])
+    if (c.want !== 'light') run(block, 'pushThrough', [multiply(w, subtract(1, opacity))])
     weight = multiply(w, opacity)
   }
   if (c.mentions(op, 'thin_walled')) run(block, 'setThin', [c.arg(op, 'thin_walled')[0]!])
-  if (bsdf) emitScattering(bsdf, block, { above: layer, chain: layer, weight }, c)
-  if (edf) emitEmission(edf, block, layer, weight, c)
+  if (bsdf && c.want !== 'light') emitScattering(bsdf, block, { above: layer, chain: layer, weight }, c)
+  if (edf && c.want !== 'passage') emitEmission(edf, block, layer, weight, c)
 }
 
 function emitUnlit(...[op, block, layer, w, c]: Parameters<Leaf>): void {
@@ -172,7 +187,8 @@ function emitUnlit(...[op, block, layer, w, c]: Parameters<Leaf>): void {
   const opacity = unit(arg('opacity')[0]!)
   const grey = divide(sum(arg('transmission_color').map(unit)), 3)
   const passes = multiply(multiply(opacity, unit(arg('transmission')[0]!)), grey)
-  run(block, 'pushThrough', [multiply(w, add(subtract(1, opacity), passes))])
+  if (c.want !== 'light') run(block, 'pushThrough', [multiply(w, add(subtract(1, opacity), passes))])
+  if (c.want === 'passage') return
   const shown = multiply(multiply(w, opacity), arg('emission')[0]!)
   run(block, 'pushEmission', [layer, ...arg('emission_color').map(x => multiply(shown, x))])
 }

@@ -9,7 +9,7 @@
  * `benchmark network`); values hoisted to the top of the function instead of into the blocks that use them: 20–35
  * % slower on layered paint, where most points see one layer.
  */
-import { createBlock, type Block } from '../expression/block'
+import { createBlock } from '../expression/block'
 import { createChanges } from '../expression/change'
 import { beside, constant, number, parts, picture, point, type Expression } from '../expression/expression'
 import { createPrinter } from '../expression/print'
@@ -216,25 +216,32 @@ export function compileNetwork(document: Element, path: string, options: Compile
     }
   }
 
-  const [shade, value, requests] = [0, 1, 2].map(createBlock) as [Block, Block, Block]
-  for (const body of [shade, value, requests]) body.items.push(lay)
+  const bodies = { requests: createBlock(), shade: createBlock(), light: createBlock(), passage: createBlock() }
+  const value = createBlock()
+  for (const body of [...Object.values(bodies), value]) body.items.push(lay)
   const size = root && (isValueType(root.type) || root.type === 'multioutput') ? sizeOf(root) : 0
   if (root && size > 0) {
     const all = componentsOf(root)
     value.items.push({ kind: 'store', into: 'result', at: 0, values: all })
-    run(shade, 'tap', shownAs(all))
-  } else if (root) emitClosures(root, shade, createClosureCompiler(argument, fault))
+    run(bodies.shade, 'tap', shownAs(all))
+    run(bodies.light, 'tap', shownAs(all))
+  } else if (root) {
+    emitClosures(root, bodies.shade, createClosureCompiler('all', argument, fault))
+    // what is wrong was said of the whole already
+    const silent = () => undefined
+    if (sendsOut(root)) emitClosures(root, bodies.light, createClosureCompiler('light', argument, silent))
+    emitClosures(root, bodies.passage, createClosureCompiler('passage', argument, silent))
+  }
   // Stage one: radii of the probes, in the order in which stage two reads them.
   for (const [op, at] of probeOf) {
     const nested = withFeeders(op).some(o => o !== op && o.category === 'wl_curvature')
     if (nested) fault(op, 'the radius of a curvature cannot depend on another curvature')
     const radius = nested ? number(0) : argument(op, 'radius')[0]!
-    requests.items.push({ kind: 'store', into: 'radii', at, values: [radius] })
+    bodies.requests.items.push({ kind: 'store', into: 'radii', at, values: [radius] })
   }
   const printer = createPrinter(sharing)
-  printer.write('requests', ['R'], requests)
-  printer.write('shade', [], shade)
-  printer.write('value', [], value)
+  for (const [name, body] of Object.entries({ ...bodies, value }))
+    printer.write(name, name === 'requests' ? ['R'] : [], body)
   return {
     source: printer.source(),
     constants,
@@ -259,6 +266,13 @@ function withFeeders(op: Op, known: (op: Op) => boolean = () => false): Op[] {
       }
   return [...found].sort((a, b) => a.id - b.id)
 }
+
+/** Whether a material, or what it is made of, may send light out. */
+const sendsOut = (root: Op): boolean =>
+  withFeeders(root).some(
+    op => op.type === 'EDF' || op.category === 'surface_unlit' || isSaid(op.inputs.get('emission_luminance')),
+  )
+const isSaid = (s: Source | undefined): boolean => s?.kind === 'op' || (s?.kind === 'number' && !s.unsaid)
 
 /** What a tap on a node shows: two numbers as red and green, one as grey. */
 const shownAs = (all: readonly Expression[]): Expression[] =>

@@ -18,7 +18,7 @@ import { pushRoughDiffuse } from '../surface/lobes/rough-diffuse'
 import { pushThrough } from '../surface/lobes/through'
 import { pushTranslucent } from '../surface/lobes/translucent'
 import { pushWalk } from '../surface/lobes/walk'
-import { inputs as openPbr, pushCoatOver, pushOpenPbr } from '../surface/openpbr'
+import { inputs as openPbr, pushCoatOver, pushOpenPbr, pushOpenPbrLight } from '../surface/openpbr'
 import { setAnisotropy, setCover, setFilm, setGrain, setRise, setSpec } from '../surface/spec'
 import type { Program } from './compile'
 
@@ -55,6 +55,10 @@ export interface Code {
   requests(S: Float64Array, C: Float64Array, I: Images, R: Float64Array): void
   /** Pushes the surface at S. */
   shade(S: Float64Array, C: Float64Array, I: Images): void
+  /** Adds what the surface at S sends out, and no more. */
+  light(S: Float64Array, C: Float64Array, I: Images): void
+  /** Pushes what of the surface at S light may pass straight, and what weakens it. */
+  passage(S: Float64Array, C: Float64Array, I: Images): void
   /** Writes the value at S to `memory.result`, for roots that give numbers. */
   value(S: Float64Array, C: Float64Array, I: Images): void
 }
@@ -91,6 +95,7 @@ const LIBRARY = {
   pushLayer,
   pushMetal,
   pushOpenPbr,
+  pushOpenPbrLight,
   pushReflection,
   pushRiseLayer,
   pushRoughDiffuse,
@@ -122,7 +127,7 @@ function codeOf(source: string): Code {
   // The source comes from compileNetwork alone: numbers and identifiers of our own.
   code ??= new Function(
     'L',
-    `"use strict";\nconst { ${NAMES.join(', ')} } = L;\n${source}\nreturn { requests, shade, value };`,
+    `"use strict";\nconst { ${NAMES.join(', ')} } = L;\n${source}\nreturn { requests, shade, light, passage, value };`,
   )(LIBRARY) as Code
   known.delete(source)
   known.set(source, code)

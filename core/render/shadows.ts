@@ -165,6 +165,6 @@ function arrive(scene: RenderScene, directions: Float64Array, distance: number, 
   const material = scene.materials[scene.materialOf[shining[POINT.part]!]!]!
   loadWavelengths(shadowOf[k]!)
   beginSurfaceAt(shining)
-  material.shader.shade(shining, material.constants, material.shader.images)
+  material.shader.light(shining, material.constants, material.shader.images)
   for (let j = 0; j < CHANNELS; j++) shadowValue[v + j]! *= emission[j]!
 }

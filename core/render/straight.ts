@@ -52,7 +52,7 @@ export function passStraight(scene: RenderScene, rays: RayBatch, k: number, foot
     if (!material.straight) return false
     S[POINT.footprint] = footprint
     beginSurfaceAt(S)
-    material.shader.shade(S, material.constants, material.shader.images)
+    material.shader.passage(S, material.constants, material.shader.images)
     if (!throughFace(way)) return false
     const side = doubtOf(S)
     ray.origin[0] = S[POINT.position]! - side * now.gx

@@ -137,6 +137,54 @@ function pushCoat(layer: number): number {
   return pushCoatSpec(layer)
 }
 
+/** "Fuzz", on the outer side. @returns the layer that all else lies under */
+function pushFuzzOf(layer: number, weight: number): number {
+  const p = inputs
+  const fuzz = clamp01(p[FUZZ_WEIGHT]!)
+  if (!(fuzz > 0 && now.outside)) return layer
+  const rough = clamp01(p[FUZZ_ROUGHNESS]!)
+  const nx = p[NORMAL]!
+  const ny = p[NORMAL + 1]!
+  const nz = p[NORMAL + 2]!
+  const r = clamp01(p[FUZZ_COLOR]!)
+  pushFuzz(layer, weight * fuzz, r, clamp01(p[FUZZ_COLOR + 1]!), clamp01(p[FUZZ_COLOR + 2]!), rough, nx, ny, nz)
+  return pushFuzzLayer(layer, fuzz, rough, nx, ny, nz)
+}
+
+/** "Coat", on the outer side. @returns the layer that the base lies under */
+function pushCoatOf(layer: number, weight: number): number {
+  const p = inputs
+  const C = clamp01(p[COAT]!)
+  if (!(C > 0 && now.outside)) return layer
+  const coatRoughness = clamp01(p[COAT_ROUGHNESS]!)
+  base[BASE.share] = weight
+  base[BASE.alpha] = coatRoughness * coatRoughness
+  base[BASE.eta] = Math.max(1.0001, p[COAT_IOR]!)
+  base[BASE.coverage] = C
+  return pushCoat(layer)
+}
+
+/** "Emission", from under a layer. */
+function pushLightOf(under: number, weight: number): void {
+  const p = inputs
+  const luminance = p[LUMINANCE]! * weight
+  if (luminance > 0)
+    pushEmission(
+      under,
+      luminance * p[EMISSION_COLOR]!,
+      luminance * p[EMISSION_COLOR + 1]!,
+      luminance * p[EMISSION_COLOR + 2]!,
+    )
+}
+
+/** What the surface in {@link inputs} sends out, alone: its coat and fuzz, and the light under them. */
+export function pushOpenPbrLight(layer: number, weight: number): void {
+  const opacity = clamp01(inputs[OPACITY]!)
+  if (opacity < 1) weight *= opacity
+  if (inputs[THIN]! > 0.5) now.outside = true
+  pushLightOf(pushCoatOf(pushFuzzOf(layer, weight), weight), weight)
+}
+
 /**
  * Pushes the surface in {@link inputs}.
  * @param layer layer above, or −1
@@ -157,36 +205,14 @@ export function pushOpenPbr(layer: number, weight: number): void {
   const T = clamp01(p[TRANSMISSION]!)
   const ior = Math.max(1.0001, p[IOR]!)
   let roughness = clamp01(p[ROUGHNESS]!)
-  let top = layer
-  const fuzz = clamp01(p[FUZZ_WEIGHT]!)
-  if (fuzz > 0 && now.outside) {
-    const rough = clamp01(p[FUZZ_ROUGHNESS]!)
-    pushFuzz(
-      layer,
-      weight * fuzz,
-      clamp01(p[FUZZ_COLOR]!),
-      clamp01(p[FUZZ_COLOR + 1]!),
-      clamp01(p[FUZZ_COLOR + 2]!),
-      rough,
-      p[NORMAL]!,
-      p[NORMAL + 1]!,
-      p[NORMAL + 2]!,
-    )
-    top = pushFuzzLayer(layer, fuzz, rough, p[NORMAL]!, p[NORMAL + 1]!, p[NORMAL + 2]!)
-  }
+  const top = pushFuzzOf(layer, weight)
   const C = clamp01(p[COAT]!)
   const coatIor = C > 0 ? Math.max(1.0001, p[COAT_IOR]!) : 1.6
-  let under = top
+  const under = pushCoatOf(top, weight)
   if (C > 0 && now.outside) {
-    const coatRoughness = clamp01(p[COAT_ROUGHNESS]!)
-    base[BASE.share] = weight
-    base[BASE.alpha] = coatRoughness * coatRoughness
-    base[BASE.eta] = coatIor
-    base[BASE.coverage] = C
-    under = pushCoat(top)
     // "Coat roughening": the base seen through a rough coat
     const r4 = roughness ** 4
-    const roughened = Math.min(1, r4 + 2 * coatRoughness ** 4) ** 0.25
+    const roughened = Math.min(1, r4 + 2 * clamp01(p[COAT_ROUGHNESS]!) ** 4) ** 0.25
     roughness += (roughened - roughness) * C
   }
   const underFirst = now.lobes
@@ -224,14 +250,7 @@ export function pushOpenPbr(layer: number, weight: number): void {
     )
   }
   if (under !== top) darkenFrom(underFirst, under, weight, C * clamp01(p[DARKENING]!))
-  const luminance = p[LUMINANCE]! * weight
-  if (luminance > 0)
-    pushEmission(
-      under,
-      luminance * p[EMISSION_COLOR]!,
-      luminance * p[EMISSION_COLOR + 1]!,
-      luminance * p[EMISSION_COLOR + 2]!,
-    )
+  pushLightOf(under, weight)
 }
 
 /**
