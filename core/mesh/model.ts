@@ -7,6 +7,11 @@ export interface Part {
   /** Two a vertex; v runs up. Empty where the file has none. */
   uv: Float32Array
   index: Uint32Array
+  /**
+   * Direction of growing u, unit, and whether growing v is that of normal × tangent (1) or against it (−1): four a
+   * vertex, where the file has them; else they are made (`tangents.ts`).
+   */
+  tangent?: Float32Array
   /** Linear Rec.709 and opacity, four a vertex, where the file has colours. */
   colour?: Float32Array
   /**

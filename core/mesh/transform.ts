@@ -71,11 +71,24 @@ export function boxesOf(model: Model): number[][] {
   })
 }
 
+/** Tangents as a 3 × 4 transform leaves them, unit. It does not mirror. */
+export function movedTangents(tangent: Float32Array, m: ArrayLike<number>): Float32Array {
+  const out = tangent.slice()
+  for (let i = 0; i < tangent.length; i += 4) {
+    const t = [0, 1, 2].map(
+      r => m[r * 4]! * tangent[i]! + m[r * 4 + 1]! * tangent[i + 1]! + m[r * 4 + 2]! * tangent[i + 2]!,
+    )
+    const l = Math.hypot(...t) || 1
+    for (let r = 0; r < 3; r++) out[i + r] = t[r]! / l
+  }
+  return out
+}
+
 /** A copy with triangles of its own; other parts as they are. */
 export function withoutCopy(model: Model, part: Part): Part {
   if (!part.copy) return part
   const { of, transform: m } = part.copy
-  const { position, normal, uv, index, colour } = model.parts[of]!
+  const { position, normal, uv, index, colour, tangent } = model.parts[of]!
   const there = inverse(m) ?? STILL
   const moved = position.slice()
   const turned = normal.slice()
@@ -94,5 +107,13 @@ export function withoutCopy(model: Model, part: Part): Part {
       turned[i + r] = n[r]! / l
     }
   }
-  return { name: part.name, position: moved, normal: turned, uv, index, ...(colour ? { colour } : {}) }
+  return {
+    name: part.name,
+    position: moved,
+    normal: turned,
+    uv,
+    index,
+    ...(colour ? { colour } : {}),
+    ...(tangent ? { tangent: movedTangents(tangent, m) } : {}),
+  }
 }

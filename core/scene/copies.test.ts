@@ -133,7 +133,10 @@ describe('copies of a mesh', () => {
         // only where the same triangle was met: its neighbour has other coordinates
         if (Math.abs(S[POINT.uv]! - F[POINT.uv]!) < 1e-3 && S[POINT.part] !== 5)
           for (let k = 0; k < 15; k++)
-            expect(Math.abs(S[k]! - F[k]!)).toBeLessThan(k < 3 ? 2e-5 * (1 + Math.abs(F[k]!)) : 3e-2)
+            // tangents are made in the mesh's own space, where angles of a stretched copy are others
+            expect(Math.abs(S[k]! - F[k]!)).toBeLessThan(
+              k < 3 ? 2e-5 * (1 + Math.abs(F[k]!)) : k < POINT.tangent ? 3e-2 : 6e-2,
+            )
       }
       const hits = batch.triangle.map(t => Math.sign(t))
       batch.distance.fill(Infinity)

@@ -1,4 +1,4 @@
-import { INSTANCE_LINKS, INSTANCE_WORDS, PART, storedPlace } from '../trace/instances'
+import { INSTANCE_LINKS, INSTANCE_WORDS, PART, storedPlace, TO_SCENE } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
 import type { RayBatch } from '../trace/ray-batch'
 import { POINT } from '../point/slots'
@@ -96,7 +96,7 @@ export function fillPoint(
   S[POINT.uv + 1] = v0 + u * dv1 + v * dv2
   // Tangent along growing u, made perpendicular to the normal; any one where the coordinates are degenerate.
   const det = du1 * dv2 - du2 * dv1
-  const sign = det < 0 ? -1 : 1
+  let sign = det < 0 ? -1 : 1
   let tx = (e1x * dv2 - e2x * dv1) * sign
   let ty = (e1y * dv2 - e2y * dv1) * sign
   let tz = (e1z * dv2 - e2z * dv1) * sign
@@ -111,6 +111,26 @@ export function fillPoint(
     S[POINT.dpdv] = (e2x * du1 - e1x * du2) * r
     S[POINT.dpdv + 1] = (e2y * du1 - e1y * du2) * r
     S[POINT.dpdv + 2] = (e2z * du1 - e1z * du2) * r
+  }
+  const T = geometry.tangent
+  const from = i0 * 4
+  if (T.length > 0 && T[from + 3] !== 0 && flat) {
+    const second = i1 * 4
+    const third = i2 * 4
+    tx = w * T[from]! + u * T[second]! + v * T[third]!
+    ty = w * T[from + 1]! + u * T[second + 1]! + v * T[third + 1]!
+    tz = w * T[from + 2]! + u * T[second + 2]! + v * T[third + 2]!
+    sign = T[from + 3]!
+    if (instance >= 0) {
+      const m = instances!.words
+      const o = instance * INSTANCE_WORDS + TO_SCENE
+      const x = tx
+      const y = ty
+      const z = tz
+      tx = m[o]! * x + m[o + 1]! * y + m[o + 2]! * z
+      ty = m[o + 4]! * x + m[o + 5]! * y + m[o + 6]! * z
+      tz = m[o + 8]! * x + m[o + 9]! * y + m[o + 10]! * z
+    }
   }
   const along = tx * nx + ty * ny + tz * nz
   tx -= along * nx

@@ -8,7 +8,7 @@ import { allocateTrace } from '../trace/memory'
 import type { Geometry } from './geometry'
 
 /** Changes whenever the layout of {@link Geometry} or of its hierarchy does: older packs are then built anew. */
-export const GEOMETRY_VERSION = 7
+export const GEOMETRY_VERSION = 8
 
 interface Header {
   version: number
@@ -27,6 +27,7 @@ const arraysOf = (g: Geometry) => [
   g.index,
   g.normal,
   g.uv,
+  g.tangent,
   g.colour,
   g.part,
   g.hierarchy.instances?.words ?? new Float64Array(0),
@@ -73,11 +74,12 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
   )
     return undefined
   let at = 4 + padded(length)
-  const [nodes, packets, order, index, normal, uv, colour, part, copies] = header.lengths.map(l => {
+  const [nodes, packets, order, index, normal, uv, tangent, colour, part, copies] = header.lengths.map(l => {
     const stored = bytes.subarray(at, at + l)
     at += padded(l)
     return stored
   }) as [
+    Uint8Array,
     Uint8Array,
     Uint8Array,
     Uint8Array,
@@ -114,6 +116,7 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
     index: words(index),
     normal: floats(normal),
     uv: floats(uv),
+    tangent: new Int16Array(filled(tangent), 0, tangent.length / 2),
     colour: floats(colour),
     part: words(part),
     partNames: header.partNames,

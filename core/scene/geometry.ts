@@ -1,9 +1,13 @@
 import type { Model } from '../mesh/model'
+import { withTangents } from '../mesh/tangents'
 import { boxesOf, STILL } from '../mesh/transform'
 import { buildHierarchy } from '../trace/build'
 import type { BuildShare } from '../trace/build-share'
 import type { Allocate, Hierarchy } from '../trace/hierarchy'
 import { joinInstances, type Copy } from '../trace/instances'
+
+/** Length of a tangent in whole numbers. */
+export const TANGENT_LENGTH = 32767
 
 /**
  * Triangles of a model, ready for tracing and shading. Flat arrays; with a shared allocator, workers use the same
@@ -16,6 +20,11 @@ export interface Geometry {
   normal: Float32Array
   /** Two a vertex; 0, 0 where a part has no coordinates. */
   uv: Float32Array
+  /**
+   * Tangents, four a vertex, of length 32767, and 0 where a vertex has none; the fourth is 1 or −1, see
+   * `Part.tangent`. Empty where no part has any.
+   */
+  tangent: Int16Array
   /** Vertex colours, four a vertex; empty where no part has any. */
   colour: Float32Array
   /** Part of each triangle, original order; of a mesh that is there as copies, the first of them. */
@@ -36,7 +45,7 @@ export function createGeometry(
   allocate: Allocate = n => new ArrayBuffer(n),
   call?: (share: BuildShare) => void,
 ): Geometry {
-  const parts = model.parts
+  const parts = model.parts.map(withTangents)
   const copied = new Set(parts.flatMap(p => (p.copy ? [p.copy.of] : [])))
   const shown = parts.map(p => !hidden.has(p.name))
   const bodyOf = parts.map((p, i) => (p.copy ? p.copy.of : copied.has(i) ? i : -1))
@@ -58,6 +67,8 @@ export function createGeometry(
   const part = new Uint32Array(allocate(Math.max(4, Math.ceil(corners / 3) * 4)))
   const coloured = stored.some(i => parts[i]!.colour)
   const colour = new Float32Array(allocate(coloured ? vertices * 16 : 4), 0, coloured ? vertices * 4 : 0).fill(1)
+  const tangents = stored.some(i => parts[i]!.tangent)
+  const tangent = new Int16Array(allocate(tangents ? vertices * 8 : 4), 0, tangents ? vertices * 4 : 0)
   const starts: number[] = []
   let v = 0
   let c = 0
@@ -67,6 +78,9 @@ export function createGeometry(
     normal.set(p.normal, v * 3)
     if (p.uv.length) uv.set(p.uv, v * 2)
     if (p.colour) colour.set(p.colour, v * 4)
+    p.tangent?.forEach((x, i) => {
+      tangent[v * 4 + i] = i % 4 === 3 ? x : Math.round(x * TANGENT_LENGTH)
+    })
     for (let i = 0; i < p.index.length; i++) index[c + i] = p.index[i]! + v
     part.fill(number, c / 3, (c + p.index.length) / 3)
     starts.push(c)
@@ -79,6 +93,7 @@ export function createGeometry(
     index,
     normal,
     uv,
+    tangent,
     colour,
     part,
     partNames: parts.map(p => p.name),

@@ -1,3 +1,4 @@
+import { worldTangents } from './gltf-tangents'
 import { z } from 'zod'
 import { Primitive, WebIO, type Document, type GLTF, type Node } from '@gltf-transform/core'
 import {
@@ -200,6 +201,7 @@ export function modelOf(document: Document): { model: Model; materialOf: number[
           uv[k * 2] = v[0]!
           uv[k * 2 + 1] = 1 - v[1]!
         }
+      const tangent = worldTangents(p.getAttribute('TANGENT'), m, count, mirrored)
       const colours = p.getAttribute('COLOR_0')
       const colour = colours && colours.getCount() === count ? new Float32Array(count * 4).fill(1) : undefined
       // glTF's vertex colours are linear
@@ -209,7 +211,15 @@ export function modelOf(document: Document): { model: Model; materialOf: number[
           colour.set(e.slice(0, colours!.getElementSize()), k * 4)
         }
       if (index.length / 3 >= COPIED && !first.has(p)) first.set(p, { of: parts.length, m })
-      parts.push({ name, position, normal, uv, index, ...(colour ? { colour } : {}) })
+      parts.push({
+        name,
+        position,
+        normal,
+        uv,
+        index,
+        ...(colour ? { colour } : {}),
+        ...(tangent ? { tangent } : {}),
+      })
       materialOf.push(p.getMaterial() ? materials.indexOf(p.getMaterial()!) : -1)
     })
     node.listChildren().forEach(visit)
