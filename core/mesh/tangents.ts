@@ -5,7 +5,7 @@
  * mean of theirs by the angle that each has there.
  *
  * Ours and not the reference's package, which took 7.2 s for 605 000 triangles on the machine that this was written
- * on: this takes 0.7 s. `tangents.test.ts` holds both against each other.
+ * on: this takes 0.75 s. `tangents.test.ts` holds both against each other.
  */
 import type { Part } from './model'
 
@@ -212,14 +212,15 @@ export function withTangents(part: Part): Part {
         sign = w === WINDS.same ? 1 : -1
         addTangent(part, vertex, along, around[i]!, sum)
       }
-      const l = Math.hypot(sum[0]!, sum[1]!, sum[2]!) || 1
-      const twin = new Map<number, number>()
+      const l = Math.sqrt(sum[0]! * sum[0]! + sum[1]! * sum[1]! + sum[2]! * sum[2]!) || 1
+      let twin: Map<number, number> | undefined
       for (let i = 0; i < around.length; i++) {
         if (group[i] !== g) continue
         const own = part.index[around[i]!]!
         if (owner[own] === -1) owner[own] = g
         let at = own
         if (owner[own] !== g) {
+          twin ??= new Map()
           at = twin.get(own) ?? count + grown.twins.push(own) - 1
           if (!twin.has(own)) grown.tangent.push(sum[0]! / l, sum[1]! / l, sum[2]! / l, sign)
           twin.set(own, at)

@@ -41,13 +41,17 @@ export const spreadOfDrawn = (density: number): number =>
 
 /** Bends the cone of a path by what was just drawn at S (`scattered`), seen as the surface under way is. */
 export function bendCone(path: number, S: Float64Array): void {
-  const curvature = now.outside ? curvatureAt(S) : -curvatureAt(S)
-  const turn = curvature * coneRadius[path]!
-  let spread = coneSpread[path]!
-  if (!scattered.transmitted) spread += 2 * turn
+  const spread = coneSpread[path]!
+  if (!scattered.smooth) {
+    // what is drawn spreads more than any curvature turns it
+    coneSpread[path] = Math.abs(spread) + spreadOfDrawn(scattered.pdf)
+    return
+  }
+  const curvature = curvatureAt(S)
+  const turn = (now.outside ? curvature : -curvature) * coneRadius[path]!
+  if (!scattered.transmitted) coneSpread[path] = spread + 2 * turn
   else if (scattered.passage === PASSAGE.glass && now.glass > 0) {
     const eta = now.outside ? now.surround / now.glass : now.glass / now.surround
-    spread = eta * spread + (eta - 1) * turn
+    coneSpread[path] = eta * spread + (eta - 1) * turn
   }
-  coneSpread[path] = scattered.smooth ? spread : Math.abs(spread) + spreadOfDrawn(scattered.pdf)
 }
