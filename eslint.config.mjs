@@ -22,7 +22,7 @@ const MAY_KNOW = {
   network: ['nodes', 'maps', 'expression', 'surface', 'optics', 'colour', 'point'],
   scene: ['network', 'trace', 'mesh', 'point'],
   light: ['scene', 'network', 'surface', 'trace', 'colour', 'point'],
-  formats: ['light', 'scene', 'network', 'maps', 'nodes', 'surface', 'mesh', 'colour'],
+  formats: ['light', 'point', 'scene', 'network', 'maps', 'nodes', 'surface', 'mesh', 'colour'],
   world: ['formats', 'light', 'scene', 'network', 'maps', 'trace', 'mesh', 'colour'],
   render: ['world', 'light', 'scene', 'network', 'maps', 'nodes', 'surface', 'trace', 'colour', 'point'],
   judge: ['render', 'network', 'surface', 'colour', 'point'],

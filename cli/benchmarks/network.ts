@@ -287,9 +287,9 @@ function interpreter(ops: Op[]) {
           r[out + 2] = r[a + 2]! * r[b + 2]!
           break
         case 12:
-          r[out] = S[0]!
-          r[out + 1] = S[1]!
-          r[out + 2] = S[2]!
+          r[out] = S[POINT.objectPosition]!
+          r[out + 1] = S[POINT.objectPosition + 1]!
+          r[out + 2] = S[POINT.objectPosition + 2]!
           break
       }
     }
@@ -304,7 +304,7 @@ function interpreter(ops: Op[]) {
  */
 function benchmarkNetwork(): unknown {
   const { document, root } = network()
-  const S = new Float64Array(32)
+  const S = new Float64Array(POINT_STRIDE)
   const N = 120_000
   const { ops } = resolve(document, root)
   const run = interpreter(ops)
@@ -325,9 +325,9 @@ function benchmarkNetwork(): unknown {
     const t = performance.now()
     let s = 0
     for (let i = 0; i < N; i++) {
-      S[0] = (i * 0.00137) % 7
-      S[1] = (i * 0.00311) % 5
-      S[2] = (i * 0.00721) % 3
+      S[POINT.objectPosition] = (i * 0.00137) % 7
+      S[POINT.objectPosition + 1] = (i * 0.00311) % 5
+      S[POINT.objectPosition + 2] = (i * 0.00721) % 3
       s += work()
     }
     return [((performance.now() - t) / N) * 1000, s] as const

@@ -39,6 +39,18 @@ const MOVING = [
 function changeOfWord(word: number, axis: Axis): Expression {
   for (const [first, count, change] of MOVING)
     if (word >= first && word < first + count) return point(change[axis] + word - first)
+  if (word >= POINT.objectPosition && word < POINT.objectPosition + 3) {
+    const row = word - POINT.objectPosition
+    const dp = [0, 1, 2].map(k => point((axis === 0 ? POINT.dpdx : POINT.dpdy) + k))
+    const turned = dp.map((d, k) => multiply(point(POINT.toObject + row * 3 + k), d)).reduce((a, b) => add(a, b))
+    return select(above(point(POINT.moved), 0), turned, dp[row]!)
+  }
+  if (word >= POINT.uvMore && word < POINT.uvMoreBy) {
+    const first = point(axis === 0 ? POINT.duvdx : POINT.duvdy)
+    const second = point((axis === 0 ? POINT.duvdx : POINT.duvdy) + 1)
+    const by = POINT.uvMoreBy + 2 * (word - POINT.uvMore)
+    return add(multiply(point(by), first), multiply(point(by + 1), second))
+  }
   return number(0)
 }
 

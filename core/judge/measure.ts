@@ -12,6 +12,7 @@ import { reflectanceToXYZ } from '../colour/observer'
 import { transform, xyzToRec709 } from '../colour/rgb'
 import { basisB, basisG, basisR } from '../colour/upsample'
 import type { Shader } from '../network/instantiate'
+import { placeOnPlane } from '../point/plane'
 import { POINT, POINT_STRIDE } from '../point/slots'
 import { hash2 } from '../render/hash'
 import { beginSurface } from '../surface/begin'
@@ -59,16 +60,11 @@ const random = (path: number, dimension: number) => (hash2(path * 0x9e37 + 11, d
  * @returns whether it scatters
  */
 export function seen(shader: Shader, C: Float64Array, dx: number, dy: number, dz: number): boolean {
-  S.fill(0)
-  S[POINT.normal + 2] = 1
-  S[POINT.geometric + 2] = 1
-  S[POINT.tangent] = 1
-  S[POINT.bitangent + 1] = 1
+  placeOnPlane(S, 0.5, 0.5)
+  for (const position of [POINT.position, POINT.objectPosition]) S.fill(0, position, position + 3)
   S[POINT.view] = dx
   S[POINT.view + 1] = dy
   S[POINT.view + 2] = dz
-  S[POINT.uv] = 0.5
-  S[POINT.uv + 1] = 0.5
   beginSurface(-dx, -dy, -dz, 0, 0, 1)
   shader.shade(S, C, shader.images)
   return finishSurface()

@@ -6,7 +6,7 @@ export function scaleModel(model: Model, factor: number): void {
   if (factor === 1) return
   for (const p of model.parts) {
     for (let i = 0; i < p.position.length; i++) p.position[i]! *= factor
-    if (p.copy) for (let r = 3; r < 12; r += 4) p.copy.transform[r]! *= factor
+    for (const m of [p.copy?.transform, p.frame]) if (m) for (let r = 3; r < 12; r += 4) m[r]! *= factor
   }
 }
 

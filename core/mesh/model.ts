@@ -12,6 +12,10 @@ export interface Part {
    * vertex, where the file has them; else they are made (`tangents.ts`).
    */
   tangent?: Float32Array
+  /** Up to three more sets of coordinates like `uv`; an empty one where the file leaves one out. */
+  uvMore?: Float32Array[]
+  /** From the part's own space to the scene's, 3 × 4, row by row, where the file moved it there. */
+  frame?: Float64Array
   /** Linear Rec.709 and opacity, four a vertex, where the file has colours. */
   colour?: Float32Array
   /**

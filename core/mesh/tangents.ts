@@ -254,5 +254,6 @@ function withTwins(
     uv: longer(part.uv, 2),
     tangent: longer(tangent, 4, more),
     ...(part.colour ? { colour: longer(part.colour, 4) } : {}),
+    ...(part.uvMore ? { uvMore: part.uvMore.map(set => (set.length ? longer(set, 2) : set)) } : {}),
   }
 }

@@ -88,7 +88,7 @@ export function movedTangents(tangent: Float32Array, m: ArrayLike<number>): Floa
 export function withoutCopy(model: Model, part: Part): Part {
   if (!part.copy) return part
   const { of, transform: m } = part.copy
-  const { position, normal, uv, index, colour, tangent } = model.parts[of]!
+  const { position, normal, uv, index, colour, tangent, uvMore, frame } = model.parts[of]!
   const there = inverse(m) ?? STILL
   const moved = position.slice()
   const turned = normal.slice()
@@ -115,5 +115,7 @@ export function withoutCopy(model: Model, part: Part): Part {
     index,
     ...(colour ? { colour } : {}),
     ...(tangent ? { tangent: movedTangents(tangent, m) } : {}),
+    ...(uvMore ? { uvMore } : {}),
+    frame: after(m, frame ?? STILL),
   }
 }

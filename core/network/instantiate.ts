@@ -3,7 +3,7 @@ import type { Texture } from '../maps/texture'
 import { FUNCTIONS } from '../nodes/functions'
 import { fresnelConductor } from '../optics/fresnel'
 import { layFootprint } from '../point/footprint'
-import { POINT, POINT_STRIDE } from '../point/slots'
+import { MORE_SETS, POINT, POINT_STRIDE } from '../point/slots'
 import { darkenFrom } from '../surface/darken'
 import { edgeTint } from '../surface/edge-tint'
 import { pushConicalEmission, pushEmission, tap } from '../surface/emission'
@@ -43,6 +43,12 @@ function beside(S: Float64Array, X: Float64Array, axis: number): number {
   X[POINT.position + 1]! += step * y
   X[POINT.position + 2]! += step * z
   X[POINT.uv + axis]! += step
+  const moved = S[POINT.moved] === 1
+  const m = POINT.toObject
+  X[POINT.objectPosition]! += step * (moved ? S[m]! * x + S[m + 1]! * y + S[m + 2]! * z : x)
+  X[POINT.objectPosition + 1]! += step * (moved ? S[m + 3]! * x + S[m + 4]! * y + S[m + 5]! * z : y)
+  X[POINT.objectPosition + 2]! += step * (moved ? S[m + 6]! * x + S[m + 7]! * y + S[m + 8]! * z : z)
+  for (let k = 0; k < 2 * MORE_SETS; k++) X[POINT.uvMore + k]! += step * S[POINT.uvMoreBy + 2 * k + axis]!
   return step
 }
 

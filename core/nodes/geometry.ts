@@ -1,18 +1,32 @@
 import { absolute, dot, negate, subtract } from '../expression/arithmetic'
 import { number, point, type Expression } from '../expression/expression'
-import { POINT } from '../point/slots'
-import { components, EmitFault, type NodeEntry } from './emit'
+import { MORE_SETS, POINT } from '../point/slots'
+import { components, EmitFault, type EmitContext, type NodeEntry } from './emit'
 
 const three = (first: number): Expression[] => [0, 1, 2].map(k => point(first + k))
 
+/** A value in the space that is asked for. */
+function inSpace(c: EmitContext, world: number, object: number): Expression[] {
+  const space = c.text('space')
+  if (space !== 'world' && space !== 'object' && space !== 'model')
+    throw new EmitFault('space is object, model or world')
+  return three(space === 'world' ? world : object)
+}
+
 /**
- * Values of the shading point (MaterialX specification, "Geometric nodes", "NPR nodes"). Parts stand still, so
- * object, model and world space agree.
+ * Values of the shading point (MaterialX specification, "Geometric nodes", "NPR nodes"). Object and model space are
+ * the part's own, before its file or a copy moved it.
  */
 export const entries: Record<string, NodeEntry> = {
-  'position': { about: 'Place of the point, metres.', emit: () => three(POINT.position) },
-  'normal': { about: 'Shading normal on the outer side, unit.', emit: () => three(POINT.normal) },
-  'tangent': { about: 'Direction of growing u, unit.', emit: () => three(POINT.tangent) },
+  'position': {
+    about: 'Place of the point, metres.',
+    emit: c => inSpace(c, POINT.position, POINT.objectPosition),
+  },
+  'normal': {
+    about: 'Shading normal on the outer side, unit.',
+    emit: c => inSpace(c, POINT.normal, POINT.objectNormal),
+  },
+  'tangent': { about: 'Direction of growing u, unit.', emit: c => inSpace(c, POINT.tangent, POINT.objectTangent) },
   '@bitangent': { about: 'Across normal and tangent, unit.', emit: () => three(POINT.bitangent) },
   '@viewdirection': { about: 'From the eye to the point, unit.', emit: () => three(POINT.view) },
   'geomcolor': {
@@ -26,7 +40,13 @@ export const entries: Record<string, NodeEntry> = {
   'time': { about: 'Seconds, for materials that change.', emit: c => [c.time()] },
   'texcoord': {
     about: 'Texture coordinates of the part, v up.',
-    emit: c => [point(POINT.uv), point(POINT.uv + 1), number(0)].slice(0, c.size),
+    emit: c => {
+      const set = c.fixed('index')
+      if (!(Number.isInteger(set) && set >= 0 && set <= MORE_SETS))
+        throw new EmitFault(`parts have up to ${MORE_SETS + 1} sets of coordinates: index is 0 to ${MORE_SETS}`)
+      const u = set === 0 ? POINT.uv : POINT.uvMore + 2 * (set - 1)
+      return [point(u), point(u + 1), number(0)].slice(0, c.size)
+    },
   },
   'facingratio': {
     about: 'Cosine between the viewer and the surface.',

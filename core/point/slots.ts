@@ -37,9 +37,23 @@ export const POINT = {
   dndy: 47,
   duvdx: 50,
   duvdy: 52,
+  /** Position, normal and tangent in the part's own space, before its file or a copy moved it. */
+  objectPosition: 54,
+  objectNormal: 57,
+  objectTangent: 60,
+  /** Whether that space is another than the scene's (1); then the 3 × 3 part of the way there, row by row. */
+  moved: 63,
+  toObject: 64,
+  /** Further sets of coordinates, up to three; 0 where a part does not have them. */
+  uvMore: 73,
+  /** How each of them grows with the first: du/du, du/dv, dv/du, dv/dv. */
+  uvMoreBy: 79,
   /** Results of the probes that the network's first stage asked for. */
-  probe: 54,
+  probe: 91,
 } as const
+
+/** Sets of coordinates beside the first. */
+export const MORE_SETS = 3
 
 /** Probes a network may ask for. */
 export const MAX_PROBES = 6

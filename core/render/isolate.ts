@@ -1,5 +1,5 @@
+import { placeOnPlane } from '../point/plane'
 import type { Shader } from '../network/instantiate'
-import { POINT } from '../point/slots'
 import type { Geometry } from '../scene/geometry'
 import { castClosest, createRayBatch } from '../trace/cast'
 import { fillPoint } from '../scene/fill-point'
@@ -39,19 +39,7 @@ export function isolateOnPlane(
     for (let x = 0; x < width; x++) {
       const u = (x + 0.5) / width
       const v = 1 - (y + 0.5) / height
-      S.fill(0)
-      S[POINT.position] = u
-      S[POINT.position + 1] = v
-      S[POINT.normal + 2] = 1
-      S[POINT.geometric + 2] = 1
-      S[POINT.tangent] = 1
-      S[POINT.bitangent + 1] = 1
-      S[POINT.view + 2] = -1
-      S[POINT.dpdu] = 1
-      S[POINT.dpdv + 1] = 1
-      S.fill(1, POINT.colour, POINT.colour + 4)
-      S[POINT.uv] = u
-      S[POINT.uv + 1] = v
+      placeOnPlane(S, u, v)
       take(shader, C, size, out, (y * width + x) * stride)
     }
   return out

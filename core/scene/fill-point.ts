@@ -178,7 +178,98 @@ export function fillPoint(
   S[POINT.view + 1] = direction[at + 1]!
   S[POINT.view + 2] = direction[at + 2]!
   S[POINT.footprint] = 0
-  S[POINT.part] = instance < 0 ? geometry.part[number]! : instances!.links[instance * INSTANCE_LINKS + PART]!
+  const part = instance < 0 ? geometry.part[number]! : instances!.links[instance * INSTANCE_LINKS + PART]!
+  S[POINT.part] = part
+  fillOwnSpace(geometry.spaces, part * 12, S)
+  if (geometry.uvMore.length > 0) fillMoreSets(geometry.uvMore, i0, i1, i2, u, v, S)
+}
+
+/** Position, normal and tangent in the part's own space. @param m first word of the way there */
+function fillOwnSpace(spaces: Float64Array, m: number, S: Float64Array): void {
+  if (spaces.length === 0) {
+    for (let k = 0; k < 3; k++) {
+      S[POINT.objectPosition + k] = S[POINT.position + k]!
+      S[POINT.objectNormal + k] = S[POINT.normal + k]!
+      S[POINT.objectTangent + k] = S[POINT.tangent + k]!
+    }
+    S[POINT.moved] = 0
+    return
+  }
+  const x = S[POINT.position]!
+  const y = S[POINT.position + 1]!
+  const z = S[POINT.position + 2]!
+  const tx = S[POINT.tangent]!
+  const ty = S[POINT.tangent + 1]!
+  const tz = S[POINT.tangent + 2]!
+  for (let k = 0; k < 3; k++) {
+    const o = m + 4 * k
+    S[POINT.objectPosition + k] = spaces[o]! * x + spaces[o + 1]! * y + spaces[o + 2]! * z + spaces[o + 3]!
+    S[POINT.objectTangent + k] = spaces[o]! * tx + spaces[o + 1]! * ty + spaces[o + 2]! * tz
+    for (let j = 0; j < 3; j++) S[POINT.toObject + 3 * k + j] = spaces[o + j]!
+  }
+  fillOwnNormal(S)
+  toUnit(S, POINT.objectTangent)
+  S[POINT.moved] = 1
+}
+
+/** The normal in the part's own space: across two tangents there, by the cofactors of the way to it. */
+function fillOwnNormal(S: Float64Array): void {
+  const m = POINT.toObject
+  const x = S[POINT.normal]!
+  const y = S[POINT.normal + 1]!
+  const z = S[POINT.normal + 2]!
+  for (let k = 0; k < 3; k++) {
+    const a = m + 3 * ((k + 1) % 3)
+    const b = m + 3 * ((k + 2) % 3)
+    S[POINT.objectNormal + k] =
+      (S[a + 1]! * S[b + 2]! - S[a + 2]! * S[b + 1]!) * x +
+      (S[a + 2]! * S[b]! - S[a]! * S[b + 2]!) * y +
+      (S[a]! * S[b + 1]! - S[a + 1]! * S[b]!) * z
+  }
+  toUnit(S, POINT.objectNormal)
+  // a way that mirrors turns cofactors over
+  const det =
+    S[m]! * (S[m + 4]! * S[m + 8]! - S[m + 5]! * S[m + 7]!) -
+    S[m + 1]! * (S[m + 3]! * S[m + 8]! - S[m + 5]! * S[m + 6]!) +
+    S[m + 2]! * (S[m + 3]! * S[m + 7]! - S[m + 4]! * S[m + 6]!)
+  if (det < 0) for (let k = 0; k < 3; k++) S[POINT.objectNormal + k]! *= -1
+}
+
+function toUnit(S: Float64Array, o: number): void {
+  const l = Math.sqrt(S[o]! * S[o]! + S[o + 1]! * S[o + 1]! + S[o + 2]! * S[o + 2]!)
+  if (l > 0) for (let k = 0; k < 3; k++) S[o + k]! /= l
+}
+
+/** Further sets of coordinates at barycentric u, v of the corners, and how they grow with the first set. */
+function fillMoreSets(
+  sets: readonly Float32Array[],
+  i0: number,
+  i1: number,
+  i2: number,
+  u: number,
+  v: number,
+  S: Float64Array,
+): void {
+  const { e1x, e1y, e1z, e2x, e2y, e2z } = triangle
+  const E = e1x * e1x + e1y * e1y + e1z * e1z
+  const F = e1x * e2x + e1y * e2y + e1z * e2z
+  const G = e2x * e2x + e2y * e2y + e2z * e2z
+  const D = E * G - F * F
+  for (let k = 0; k < sets.length; k++) {
+    const set = sets[k]!
+    for (let c = 0; c < 2; c++) {
+      const from = set[i0 * 2 + c]!
+      const by1 = set[i1 * 2 + c]! - from
+      const by2 = set[i2 * 2 + c]! - from
+      S[POINT.uvMore + 2 * k + c] = from + u * by1 + v * by2
+      for (let axis = 0; axis < 2; axis++) {
+        const way = axis === 0 ? POINT.dpdu : POINT.dpdv
+        const p = S[way]! * e1x + S[way + 1]! * e1y + S[way + 2]! * e1z
+        const q = S[way]! * e2x + S[way + 1]! * e2y + S[way + 2]! * e2z
+        S[POINT.uvMoreBy + 4 * k + 2 * c + axis] = D > 0 ? ((G * p - F * q) * by1 + (E * q - F * p) * by2) / D : 0
+      }
+    }
+  }
 }
 
 /**

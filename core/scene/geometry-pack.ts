@@ -4,6 +4,7 @@
  */
 import { linksOf, type Allocate } from '../trace/hierarchy'
 import { instancesIn } from '../trace/instances'
+import { MORE_SETS } from '../point/slots'
 import { allocateTrace } from '../trace/memory'
 import type { Geometry } from './geometry'
 
@@ -28,6 +29,8 @@ const arraysOf = (g: Geometry) => [
   g.normal,
   g.uv,
   g.tangent,
+  ...Array.from({ length: MORE_SETS }, (_, k) => g.uvMore[k] ?? new Float32Array(0)),
+  g.spaces,
   g.colour,
   g.part,
   g.hierarchy.instances?.words ?? new Float64Array(0),
@@ -74,22 +77,27 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
   )
     return undefined
   let at = 4 + padded(length)
-  const [nodes, packets, order, index, normal, uv, tangent, colour, part, copies] = header.lengths.map(l => {
-    const stored = bytes.subarray(at, at + l)
-    at += padded(l)
-    return stored
-  }) as [
-    Uint8Array,
-    Uint8Array,
-    Uint8Array,
-    Uint8Array,
-    Uint8Array,
-    Uint8Array,
-    Uint8Array,
-    Uint8Array,
-    Uint8Array,
-    Uint8Array,
-  ]
+  const [nodes, packets, order, index, normal, uv, tangent, uv1, uv2, uv3, spaces, colour, part, copies] =
+    header.lengths.map(l => {
+      const stored = bytes.subarray(at, at + l)
+      at += padded(l)
+      return stored
+    }) as [
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+      Uint8Array,
+    ]
   const filled = (stored: Uint8Array): ArrayBufferLike => {
     const b = allocate(Math.max(4, padded(stored.length)))
     new Uint8Array(b).set(stored)
@@ -117,6 +125,8 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
     normal: floats(normal),
     uv: floats(uv),
     tangent: new Int16Array(filled(tangent), 0, tangent.length / 2),
+    uvMore: [uv1, uv2, uv3].filter(set => set.length).map(floats),
+    spaces: new Float64Array(filled(spaces), 0, spaces.length / 8),
     colour: floats(colour),
     part: words(part),
     partNames: header.partNames,

@@ -1,6 +1,7 @@
 import type { Model } from '../mesh/model'
 import { withTangents } from '../mesh/tangents'
-import { boxesOf, STILL } from '../mesh/transform'
+import { after, boxesOf, inverse, STILL } from '../mesh/transform'
+import { MORE_SETS } from '../point/slots'
 import { buildHierarchy } from '../trace/build'
 import type { BuildShare } from '../trace/build-share'
 import type { Allocate, Hierarchy } from '../trace/hierarchy'
@@ -25,6 +26,10 @@ export interface Geometry {
    * `Part.tangent`. Empty where no part has any.
    */
   tangent: Int16Array
+  /** Further sets of coordinates, like `uv`: as many as the part with the most has. */
+  uvMore: Float32Array[]
+  /** From the scene's space to each part's own, 3 × 4, row by row; empty where they are all the same. */
+  spaces: Float64Array
   /** Vertex colours, four a vertex; empty where no part has any. */
   colour: Float32Array
   /** Part of each triangle, original order; of a mesh that is there as copies, the first of them. */
@@ -32,6 +37,15 @@ export interface Geometry {
   partNames: string[]
   /** Bounds of each part: six numbers, min then max. */
   partBounds: Float64Array
+}
+
+/** Ways from the scene's space to those of the parts. */
+function spacesOf(parts: Model['parts'], allocate: Allocate): Float64Array {
+  const frames = parts.map(p => (p.copy ? after(p.copy.transform, parts[p.copy.of]!.frame ?? STILL) : p.frame))
+  const moved = frames.some(f => f)
+  const spaces = new Float64Array(allocate(moved ? parts.length * 96 : 8), 0, moved ? parts.length * 12 : 0)
+  if (moved) frames.forEach((f, i) => spaces.set((f && inverse(f)) ?? STILL, i * 12))
+  return spaces
 }
 
 /**
@@ -69,6 +83,11 @@ export function createGeometry(
   const colour = new Float32Array(allocate(coloured ? vertices * 16 : 4), 0, coloured ? vertices * 4 : 0).fill(1)
   const tangents = stored.some(i => parts[i]!.tangent)
   const tangent = new Int16Array(allocate(tangents ? vertices * 8 : 4), 0, tangents ? vertices * 4 : 0)
+  const sets = Math.max(0, ...stored.map(i => parts[i]!.uvMore?.length ?? 0))
+  const uvMore = Array.from(
+    { length: Math.min(MORE_SETS, sets) },
+    () => new Float32Array(allocate(Math.max(4, vertices * 8))),
+  )
   const starts: number[] = []
   let v = 0
   let c = 0
@@ -78,6 +97,7 @@ export function createGeometry(
     normal.set(p.normal, v * 3)
     if (p.uv.length) uv.set(p.uv, v * 2)
     if (p.colour) colour.set(p.colour, v * 4)
+    uvMore.forEach((set, k) => set.set(p.uvMore?.[k] ?? [], v * 2))
     p.tangent?.forEach((x, i) => {
       tangent[v * 4 + i] = i % 4 === 3 ? x : Math.round(x * TANGENT_LENGTH)
     })
@@ -94,6 +114,8 @@ export function createGeometry(
     normal,
     uv,
     tangent,
+    uvMore,
+    spaces: spacesOf(parts, allocate),
     colour,
     part,
     partNames: parts.map(p => p.name),

@@ -6,6 +6,7 @@ import { compileNetwork } from '../network/compile'
 import type { Texture } from '../maps/texture'
 import type { Element } from '../network/document'
 import { instantiate, type Shader } from '../network/instantiate'
+import { placeOnPlane } from '../point/plane'
 import { POINT_STRIDE } from '../point/slots'
 import { readMtlx } from '../formats/mtlx/mtlx'
 import { TILE } from '../render/film'
@@ -105,7 +106,7 @@ export function meanColour(sum: Float64Array, passes: number): number[] {
 /** Value of a node at a point of the unit plane. */
 export function valueAt(shader: Shader, C: Float64Array, T: Float64Array, u: number, v: number): number[] {
   const S = new Float64Array(POINT_STRIDE)
-  S.set([u, v, 0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 0, 1, 0, 0, 0, -1, u, v, 0, 0, 1, 1, 1, 1, 1, 0, 0, 0, 1, 0])
+  placeOnPlane(S, u, v)
   shader.value(S, C, shader.images)
   return Array.from(T)
 }

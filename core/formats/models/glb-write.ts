@@ -34,6 +34,16 @@ export async function writeGlb(model: Model): Promise<Uint8Array> {
           p.uv.map((x, i) => (i % 2 ? 1 - x : x)),
         ),
       )
+    p.uvMore?.forEach((set, k) => {
+      if (set.length)
+        primitive.setAttribute(
+          `TEXCOORD_${k + 1}`,
+          accessor(
+            'VEC2',
+            set.map((x, i) => (i % 2 ? 1 - x : x)),
+          ),
+        )
+    })
     if (p.tangent) primitive.setAttribute('TANGENT', accessor('VEC4', p.tangent))
     if (p.colour) primitive.setAttribute('COLOR_0', accessor('VEC4', p.colour))
     meshes.set(p, mesh)

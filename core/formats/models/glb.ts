@@ -1,3 +1,4 @@
+import { MORE_SETS } from '../../point/slots'
 import { worldTangents } from './gltf-tangents'
 import { z } from 'zod'
 import { Primitive, WebIO, type Document, type GLTF, type Node } from '@gltf-transform/core'
@@ -15,7 +16,7 @@ import {
   KHRMaterialsVolume,
 } from '@gltf-transform/extensions'
 import { smoothNormals, uniqueName, type Model } from '../../mesh/model'
-import { after, determinant, inverse } from '../../mesh/transform'
+import { after, determinant, inverse, STILL } from '../../mesh/transform'
 import { FormatError } from '../error'
 
 /** Most triangles read from one file. */
@@ -191,16 +192,13 @@ export function modelOf(document: Document): { model: Model; materialOf: number[
           index[k + 2] = t
         }
       const normals = p.getAttribute('NORMAL')
-      const uvs = p.getAttribute('TEXCOORD_0')
       const normal =
         normals && normals.getCount() === count ? worldNormals(normals, m, count) : smoothNormals(position, index)
-      const uv = new Float32Array(uvs && uvs.getCount() === count ? count * 2 : 0)
-      if (uv.length)
-        for (let k = 0; k < count; k++) {
-          uvs!.getElement(k, v)
-          uv[k * 2] = v[0]!
-          uv[k * 2 + 1] = 1 - v[1]!
-        }
+      const [uv, ...more] = Array.from({ length: MORE_SETS + 1 }, (_, set) =>
+        coordinates(p.getAttribute(`TEXCOORD_${set}`), count),
+      ) as [Float32Array, ...Float32Array[]]
+      while (more.length && !more.at(-1)!.length) more.pop()
+      const frame = Float64Array.from({ length: 12 }, (_, i) => m[(i % 4) * 4 + Math.floor(i / 4)]!)
       const tangent = worldTangents(p.getAttribute('TANGENT'), m, count, mirrored)
       const colours = p.getAttribute('COLOR_0')
       const colour = colours && colours.getCount() === count ? new Float32Array(count * 4).fill(1) : undefined
@@ -219,6 +217,8 @@ export function modelOf(document: Document): { model: Model; materialOf: number[
         index,
         ...(colour ? { colour } : {}),
         ...(tangent ? { tangent } : {}),
+        ...(more.length ? { uvMore: more } : {}),
+        ...(frame.every((x, i) => x === STILL[i]) ? {} : { frame }),
       })
       materialOf.push(p.getMaterial() ? materials.indexOf(p.getMaterial()!) : -1)
     })
@@ -246,6 +246,20 @@ function copyOf(
 }
 
 /** Normals through the inverse transpose (cofactors) of the transform. */
+function coordinates(
+  uvs: { getCount(): number; getElement(i: number, target: number[]): unknown } | null,
+  count: number,
+): Float32Array {
+  const uv = new Float32Array(uvs && uvs.getCount() === count ? count * 2 : 0)
+  const v = [0, 0]
+  for (let k = 0; k * 2 < uv.length; k++) {
+    uvs!.getElement(k, v)
+    uv[k * 2] = v[0]!
+    uv[k * 2 + 1] = 1 - v[1]!
+  }
+  return uv
+}
+
 function worldNormals(
   normals: { getElement(i: number, target: number[]): unknown },
   m: readonly number[],
