@@ -94,6 +94,7 @@ export const memory = {
   whole: new Float64Array(CHANNELS),
   /** Radii of the probes that a network asks for; three draws for a light. */
   radii: new Float64Array(MAX_PROBES),
+  turnedDraws: new Float64Array(2),
   lightDraws: new Float64Array(3),
   /** A shadow ray's end on a shining triangle, and the point there. */
   arrival: createRayBatch(1),

@@ -14,6 +14,7 @@ import { castAny } from '../trace/cast'
 import type { Material, RenderScene } from '../world/render-scene'
 import { depositDrawn, shareByLobe, type Layers } from './layers'
 import { radiusAt } from './cone'
+import { fillFields } from './fields'
 import { memory } from './memory'
 import { loadWavelengths } from './paths'
 import { draw2 } from './sampler'
@@ -123,8 +124,9 @@ export function castShadows(
   for (let k = 0; k < shadowed; k++) {
     const c = shadowOf[k]! * CHANNELS
     const v = k * CHANNELS
-    if (shadows.triangle[k]! >= 0 && !(straight && followStraight(scene, shadows, k))) continue
-    if (shadowLight[k] === emissionLight(lights)) arrive(scene, shadows.direction, shadows.distance[k]!, k, v)
+    if (shadows.triangle[k]! >= 0 && !(straight && followStraight(scene, shadows, k, bounce))) continue
+    if (shadowLight[k] === emissionLight(lights))
+      arrive(scene, shadows.direction, shadows.distance[k]!, k, v, bounce)
     radiance[c]! += shadowValue[v]!
     radiance[c + 1]! += shadowValue[v + 1]!
     radiance[c + 2]! += shadowValue[v + 2]!
@@ -147,15 +149,29 @@ function anyStraight(materials: readonly Material[]): boolean {
  * with what is left.
  * @returns whether anything is left
  */
-function followStraight(scene: RenderScene, shadows: Tracer['shadows'], k: number): boolean {
+function followStraight(scene: RenderScene, shadows: Tracer['shadows'], k: number, bounce: number): boolean {
+  drawForFields(k, bounce)
   loadWavelengths(shadowOf[k]!)
-  if (!passStraight(scene, shadows, k, coneRadius[shadowOf[k]!]!)) return false
+  if (!passStraight(scene, shadows, k, coneRadius[shadowOf[k]!]!, drawn)) return false
   for (let j = 0; j < CHANNELS; j++) shadowValue[k * CHANNELS + j]! *= passed[j]! * shadowWhole[k]!
   return true
 }
 
+/** Draws, into `drawn`, for the fields that are asked for along shadow ray k: those of its path where it stands. */
+function drawForFields(k: number, bounce: number): void {
+  const path = shadowOf[k]!
+  draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.probes)
+}
+
 /** Weighs a shadow ray with what the triangle it arrived at sends out there. */
-function arrive(scene: RenderScene, directions: Float64Array, distance: number, k: number, v: number): void {
+function arrive(
+  scene: RenderScene,
+  directions: Float64Array,
+  distance: number,
+  k: number,
+  v: number,
+  bounce: number,
+): void {
   const { geometry } = scene
   arrival.triangle[0] = shadowPlace[k]!
   arrival.u[0] = shadowAt[k * 2]!
@@ -163,6 +179,10 @@ function arrive(scene: RenderScene, directions: Float64Array, distance: number, 
   fillPoint(geometry, arrival, 0, directions, k * 3, shining)
   shining[POINT.footprint] = radiusAt(shadowOf[k]!, distance)
   const material = scene.materials[scene.materialOf[shining[POINT.part]!]!]!
+  if (material.probes.length > 0) {
+    drawForFields(k, bounce)
+    fillFields(geometry, material, shining, drawn, 1)
+  }
   loadWavelengths(shadowOf[k]!)
   beginSurfaceAt(shining)
   material.shader.light(shining, material.constants, material.shader.images)

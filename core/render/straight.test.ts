@@ -61,6 +61,29 @@ describe('shadow rays that pass glass straight', () => {
       )
     },
   )
+  it('asks what it passes for the shape around it: a plate tinted by its own thinness', () => {
+    // the ball integral of a slab in closed form: from a face of a plate of half the radius's thickness rays inwards
+    // leave it after a / cos, so that H·r = 8/3 · ((1 − a) − a³ (1/a² − 1) / 2) with a = 1/2
+    const a = 0.5
+    const thin = (8 / 3) * (1 - a - (a ** 3 * (1 / a ** 2 - 1)) / 2)
+    const tinted = materialOf(
+      mtlx(`<wl_curvature name="k" type="float"><input name="radius" type="float" value="0.2"/></wl_curvature>
+        <convert name="c" type="color3"><input name="in" type="float" nodename="k"/></convert>
+        <open_pbr_surface name="s" type="surfaceshader"><input name="transmission_weight" type="float" value="1"/>
+          <input name="specular_roughness" type="float" value="0"/>
+          <input name="transmission_color" type="color3" nodename="c"/></open_pbr_surface>`),
+      's',
+    )
+    const rig = lamp(0, 0.01)
+    const wanted = floor(
+      { ...glass({ transmission_color: `${thin}, ${thin}, ${thin}` }), straight: true },
+      rig,
+      64,
+    )
+    floor({ ...tinted, straight: true }, rig, 256).forEach((x, k) =>
+      expect(Math.abs(x / wanted[k]! - 1)).toBeLessThan(0.02),
+    )
+  })
   it('brings the same light as paths that find a large lamp through the plate, and none twice', () => {
     // a lamp so large that what paths find of it scatters by 1.3 % in the end
     const rig = lamp(30, 5)
