@@ -8,6 +8,7 @@ import { benchmark as copies } from './copies'
 import { benchmark as denoise } from './denoise'
 import { benchmark as efficiency } from './efficiency'
 import { benchmark as fuzz } from './fuzz'
+import { benchmark as maps } from './maps'
 import { benchmark as materials } from './materials'
 import { benchmark as memory } from './memory'
 import { benchmark as network } from './network'
@@ -29,6 +30,7 @@ export const benchmarks = table<Benchmark>({
   network,
   denoise,
   cards,
+  maps,
   materials,
   memory,
   efficiency,

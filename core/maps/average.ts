@@ -18,11 +18,26 @@ export function covered(i: number, from: number, to: number): { first: number; s
 /** Size of the level below. */
 export const halfOf = (n: number): number => Math.max(1, n >> 1)
 
-/** The level half as large: each pixel the mean of the area that it covers, so that the picture's mean stays. */
+/** Numbers of the two levels under way, one a thread; larger ones are made anew each time. */
+const KEPT = 1 << 22
+let kept: [Float32Array, Float32Array] = [new Float32Array(0), new Float32Array(0)]
+
+/** Room for a level that is not the one that the last call gave. */
+function roomFor(numbers: number): Float32Array {
+  if (numbers > KEPT) return new Float32Array(numbers)
+  kept = [kept[1], kept[0]]
+  if (kept[0].length < numbers) kept[0] = new Float32Array(numbers)
+  return kept[0]
+}
+
+/**
+ * The level half as large: each pixel the mean of the area that it covers, so that the picture's mean stays. What it
+ * gave before last is given up: levels are made one of the other.
+ */
 export function averaged(level: Level, channels: number): Level {
   const width = halfOf(level.width)
   const height = halfOf(level.height)
-  const data = new Float32Array(width * height * channels)
+  const data = roomFor(width * height * channels)
   const across = Array.from({ length: width }, (_, x) => covered(x, level.width, width))
   for (let y = 0; y < height; y++) {
     const down = covered(y, level.height, height)

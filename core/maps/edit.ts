@@ -3,7 +3,8 @@
  * the table that it began with, and the slots that this one needs stay as they are until {@link TABLES} edits later.
  */
 import { covered, halfOf } from './average'
-import { BYTES, numbersIn } from './formats'
+import { curveOf } from './colour-spaces'
+import { BYTES, FORMAT, numbersIn } from './formats'
 import { pixelOf } from './look-up'
 import { encoded, entriesOf, LEVEL, placeIn, SIDE, TABLES, type AllocateMap, type TextureMap } from './map'
 import { openMap, showVersion } from './texture'
@@ -35,6 +36,7 @@ export function createMapEditor(map: TextureMap, allocate: AllocateMap = n => ne
   let current = map
   const entries = entriesOf(map.levels)
   const texture = openMap(map)
+  const curve = map.fine === FORMAT.byte ? curveOf(map.space) : null
   const bytesOfSlot = (format: number) => SIDE * SIDE * map.channels * BYTES[format]!
   const slotsIn = (format: number, memory: ArrayBufferLike): Slots => ({
     format,
@@ -63,7 +65,7 @@ export function createMapEditor(map: TextureMap, allocate: AllocateMap = n => ne
 
   /** Gives a level's tiles that a rectangle touches new slots, with what they held. */
   function renew(level: number, version: number, x0: number, y0: number, x1: number, y1: number): Slots {
-    const slots = level === 0 ? fine : coarse
+    const slots = level < map.fineLevels ? fine : coarse
     const row = (version % TABLES) * entries
     const o = level * LEVEL.stride
     const bytes = bytesOfSlot(slots.format)
@@ -142,7 +144,7 @@ export function createMapEditor(map: TextureMap, allocate: AllocateMap = n => ne
               sum += u * v * pixelOf(texture, level - 1, across.first + i, down.first + j, k)
             }),
           )
-          return encoded(map.coarse, sum)
+          return encoded(slots.format, sum, k === 3 ? null : curve)
         })
         publish(version)
         from = to

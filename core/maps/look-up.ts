@@ -51,8 +51,8 @@ function placeOf(t: Texture, level: number, x: number, y: number): number {
 
 /** A number of a level, linear. */
 function read(t: Texture, level: number, at: number, channel: number): number {
-  const format = level === 0 ? t.fineFormat : t.coarseFormat
-  const x = level === 0 ? t.fine[at]! : t.coarse[at]!
+  const format = level < t.fineLevels ? t.fineFormat : t.coarseFormat
+  const x = level < t.fineLevels ? t.fine[at]! : t.coarse[at]!
   if (format === 0) return channel === 3 ? x / 255 : t.curve[x]!
   return format === 1 ? x / 65535 : format === 2 ? t.half[x]! : x
 }

@@ -3,12 +3,13 @@
  * pixels. A map is plain data over memory that threads share: it is there once for all of them, and sending it costs
  * nothing.
  *
- * The finest level is kept as its file has it (bytes, 16 bits, halves or floats, one, three or four channels); what
- * is averaged from it has 16 bits, linear, where that one has 8. Tiles never change: an edit writes new ones into
+ * The finest level is kept as its file has it (bytes, 16 bits, halves or floats, one, three or four channels). Of one
+ * in bytes the next level has bytes too, as half of all memory would be in it otherwise; coarser ones have 16 bits,
+ * linear, and are averaged from what was not rounded. Tiles never change: an edit writes new ones into
  * free slots, and a new table that points to them (`edit.ts`). Which table counts is said with the work that it is
  * for, so that no pass sees two of them.
  */
-import { BYTES, FORMAT, halfTable, numbersIn, toHalf, type Numbers } from './formats'
+import { BYTES, FORMAT, numbersIn, toHalf } from './formats'
 import { curveOf, primariesOf } from './colour-spaces'
 import { averaged, type Level } from './average'
 
@@ -39,12 +40,13 @@ export interface TextureMap {
   channels: 1 | 3 | 4
   /** Colour space of the finest level's bytes. */
   space: string
-  /** Formats of the finest level and of the others. */
+  /** How many of the finest levels are in their format, and the format of the others. */
+  fineLevels: number
   fine: number
   coarse: number
   /** Levels, finest first, see LEVEL. */
   levels: Int32Array
-  /** Slots of the finest level's tiles, and of all others. */
+  /** Slots of the tiles of levels in the first format, and of all others. */
   fineTiles: ArrayBufferLike
   coarseTiles: ArrayBufferLike
   /** {@link TABLES} tables in turn: the slot of every tile, level by level. */
@@ -82,6 +84,14 @@ function levelsOf(width: number, height: number): Int32Array {
   }
 }
 
+/** Entries of the levels before one. */
+const entriesBefore = (levels: Int32Array, level: number): number =>
+  level * LEVEL.stride < levels.length ? levels[level * LEVEL.stride + LEVEL.first]! : entriesOf(levels)
+
+/** How many levels are kept in the finest one's format. */
+const fineLevelsOf = (format: number, levels: Int32Array): number =>
+  Math.min(levels.length / LEVEL.stride, format === FORMAT.byte ? 2 : 1)
+
 /** Channels that a picture needs: alpha where it is not one all over, colour where it is not grey. */
 function channelsOf({ data }: MapSource): 1 | 3 | 4 {
   const whole = data instanceof Float32Array ? 1 : 255
@@ -96,17 +106,26 @@ function channelsOf({ data }: MapSource): 1 | 3 | 4 {
 /** Where a pixel of a level stands among the numbers of its slots. */
 export const placeIn = (slot: number, x: number, y: number): number => slot * AREA + (y % SIDE) * SIDE + (x % SIDE)
 
-/** Writes a linear number in a format. */
-export function encoded(format: number, x: number): number {
-  if (format === FORMAT.sixteen) return Math.round(Math.min(1, Math.max(0, x)) * 65535)
-  return format === FORMAT.half ? toHalf(x) : x
+/** Byte whose value is nearest to a number. */
+function nearestByte(curve: Float32Array, x: number): number {
+  let low = 0
+  let high = 255
+  while (high - low > 1) {
+    const middle = (low + high) >> 1
+    if (curve[middle]! <= x) low = middle
+    else high = middle
+  }
+  return x - curve[low]! < curve[high]! - x ? low : high
 }
 
-/** Reads a number of a format; bytes by their space's curve, a fourth channel straight. */
-export function decoded(numbers: Numbers, format: number, at: number, curve: Float32Array | null): number {
-  const x = numbers[at]!
-  if (format === FORMAT.byte) return curve ? curve[x]! : x / 255
-  return format === FORMAT.sixteen ? x / 65535 : format === FORMAT.half ? halfTable()[x]! : x
+/**
+ * Writes a linear number in a format.
+ * @param curve of bytes; null for a fourth channel, which is straight
+ */
+export function encoded(format: number, x: number, curve: Float32Array | null): number {
+  if (format === FORMAT.byte) return curve ? nearestByte(curve, x) : Math.round(Math.min(1, Math.max(0, x)) * 255)
+  if (format === FORMAT.sixteen) return Math.round(Math.min(1, Math.max(0, x)) * 65535)
+  return format === FORMAT.half ? toHalf(x) : x
 }
 
 /** A picture as floats in Rec.709, where its primaries are others. */
@@ -157,7 +176,8 @@ export function createMap(
   const fine = skip > 0 ? coarse : kept
   const levels = levelsOf(level.width, level.height)
   const entries = entriesOf(levels)
-  const finest = levels.length > LEVEL.stride ? levels[LEVEL.stride + LEVEL.first]! : 1
+  const fineLevels = fineLevelsOf(fine, levels)
+  const finest = entriesBefore(levels, fineLevels)
   const fineTiles = allocate(finest * AREA * channels * BYTES[fine]!)
   const coarseTiles = allocate(Math.max(4, (entries - finest) * AREA * channels * BYTES[coarse]!))
   const tables = allocate(TABLES * entries * 4)
@@ -166,18 +186,19 @@ export function createMap(
   const raw =
     fine === FORMAT.byte ? (x: number, y: number, k: number) => data[(y * source.width + x) * 4 + k]! : null
   for (let l = 0, n = levels.length / LEVEL.stride; l < n; l++) {
-    const format = l === 0 ? fine : coarse
-    const numbers = numbersIn(format, l === 0 ? fineTiles : coarseTiles)
+    const format = l < fineLevels ? fine : coarse
+    const numbers = numbersIn(format, l < fineLevels ? fineTiles : coarseTiles)
     const o = l * LEVEL.stride
     const across = levels[o + LEVEL.across]!
-    const first = levels[o + LEVEL.first]! - (l === 0 ? 0 : finest)
+    const first = levels[o + LEVEL.first]! - (l < fineLevels ? 0 : finest)
     if (l > 0) level = averaged(level, channels)
     for (let y = 0; y < level.height; y++)
       for (let x = 0; x < level.width; x++) {
         const slot = first + Math.floor(y / SIDE) * across + Math.floor(x / SIDE)
         const at = placeIn(slot, x, y) * channels
         for (let k = 0; k < channels; k++)
-          numbers[at + k] = l === 0 && raw ? raw(x, y, k) : encoded(format, level.at(x, y, k))
+          numbers[at + k] =
+            l === 0 && raw ? raw(x, y, k) : encoded(format, level.at(x, y, k), k === 3 ? null : curve)
       }
   }
   return {
@@ -186,6 +207,7 @@ export function createMap(
     height: levels[LEVEL.height]!,
     channels,
     space,
+    fineLevels,
     fine,
     coarse,
     levels,
@@ -201,13 +223,13 @@ export function createMap(
  * coarsest is always kept. Its four channels are counted: what they hold is not known yet.
  */
 export function levelsToSkip({ width, height, data }: MapSource, room: number): number {
-  const bytes = data instanceof Float32Array ? 4 : 1
+  const floats = data instanceof Float32Array
   const most = Math.floor(Math.log2(Math.max(width, height)))
   for (let skip = 0; skip < most; skip++) {
-    const pixels = (width * height) / 4 ** skip
-    // what is averaged is a third of it again; of bytes it has twice as many
-    if (pixels * 4 * (skip === 0 ? bytes : Math.max(2, bytes)) + (pixels / 3) * 4 * Math.max(2, bytes) <= room)
-      return skip
+    const numbers = (4 * width * height) / 4 ** skip
+    // bytes in two levels and 16 bits in the rest, which is a twelfth of the finest; else one format in all
+    const bytes = !floats && skip === 0 ? numbers * (1 + 1 / 4 + 2 / 12) : numbers * (floats ? 4 : 2) * (4 / 3)
+    if (bytes <= room) return skip
   }
   return most
 }

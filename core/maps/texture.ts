@@ -10,6 +10,8 @@ export interface Texture {
   /** How many levels, and their words (LEVEL). */
   count: number
   levels: Int32Array
+  /** How many levels are in the first of two formats. */
+  fineLevels: number
   fine: Numbers
   coarse: Numbers
   fineFormat: number
@@ -34,6 +36,7 @@ export function openMap(map: TextureMap): Texture {
     channels: map.channels,
     count: map.levels.length / 4,
     levels: map.levels,
+    fineLevels: map.fineLevels,
     fine: numbersIn(map.fine, map.fineTiles),
     coarse: numbersIn(map.coarse, map.coarseTiles),
     fineFormat: map.fine,
