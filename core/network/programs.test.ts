@@ -5,6 +5,7 @@ import { beginSurfaceAt } from '../surface/begin'
 import { lobeOfKind } from '../surface/lobes/dispatch'
 import { memory, now } from '../surface/memory'
 import { LOBE } from '../surface/slots'
+import { input, node } from '../testing/elements'
 import { mtlx, pbr } from '../testing/setup'
 import { compileNetwork, type Program } from './compile'
 import { instantiate } from './instantiate'
@@ -13,10 +14,6 @@ import { nameOf } from './document'
 
 const { basis, emission, lobes, value } = memory
 
-const input = (name: string, type: string, from: string) =>
-  `<input name="${name}" type="${type}" ${/^[\d., -]+$/.test(from) ? 'value' : 'nodename'}="${from}"/>`
-const node = (tag: string, name: string, type: string, ...inputs: string[]) =>
-  `<${tag} name="${name}" type="${type}">${inputs.join('')}</${tag}>`
 const noise = node('noise3d', 'k', 'float', input('pivot', 'float', '0.4'))
 const glow = node('uniform_edf', 'glow', 'EDF', input('color', 'color3', '3, 2, 1'))
 

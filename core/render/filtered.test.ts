@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { createTexture } from '../maps/texture'
 import { quad } from '../mesh/quad'
 import type { Part } from '../mesh/model'
+import { input, node } from '../testing/elements'
 import { materialOf, mtlx, sceneOf, sumOfPasses, uniform } from '../testing/setup'
 
 /** A checker that shines: fields of 1 and 0.2, so that its mean is 0.6. */
@@ -13,11 +14,6 @@ const checker = (() => {
   return createTexture(n, n, data, 'raw')
 })()
 const MEAN = 0.6
-
-const input = (name: string, type: string, from: string) =>
-  `<input name="${name}" type="${type}" ${/^[\d., -]+$/.test(from) ? 'value' : 'nodename'}="${from}"/>`
-const node = (tag: string, name: string, type: string, ...inputs: string[]) =>
-  `<${tag} name="${name}" type="${type}">${inputs.join('')}</${tag}>`
 
 const shining = (coordinates: string) =>
   materialOf(

@@ -2,7 +2,12 @@ import { INSTANCE_LINKS, INSTANCE_WORDS, PART, storedPlace, TO_SCENE } from '../
 import { loadTriangle, triangle } from '../trace/triangle'
 import type { RayBatch } from '../trace/ray-batch'
 import { POINT } from '../point/slots'
+import { RATE, fillMoreSets, fillTurning, solveRates } from './fill-rates'
+import { fillOwnSpace } from './fill-space'
+import { memory } from './memory'
 import type { Geometry } from './geometry'
+
+const { rates } = memory
 
 /**
  * Fills a shading point from a hit.
@@ -111,6 +116,10 @@ export function fillPoint(
     S[POINT.dpdv] = (e2x * du1 - e1x * du2) * r
     S[POINT.dpdv + 1] = (e2y * du1 - e1y * du2) * r
     S[POINT.dpdv + 2] = (e2z * du1 - e1z * du2) * r
+    rates[RATE.uByU] = dv2 * r
+    rates[RATE.vByU] = -dv1 * r
+    rates[RATE.uByV] = -du2 * r
+    rates[RATE.vByV] = du1 * r
   }
   const T = geometry.tangent
   const from = i0 * 4
@@ -162,7 +171,10 @@ export function fillPoint(
   S[POINT.bitangent] = (ny * tz - nz * ty) * sign
   S[POINT.bitangent + 1] = (nz * tx - nx * tz) * sign
   S[POINT.bitangent + 2] = (nx * ty - ny * tx) * sign
-  if (!flat) for (let k = 0; k < 6; k++) S[POINT.dpdu + k] = S[POINT.tangent + k]!
+  if (!flat) {
+    for (let k = 0; k < 6; k++) S[POINT.dpdu + k] = S[POINT.tangent + k]!
+    solveRates(S)
+  }
   fillTurning(geometry, a, b, d, instance, perLength, S)
   const colour = geometry.colour
   if (colour.length > 0)
@@ -182,161 +194,6 @@ export function fillPoint(
   S[POINT.part] = part
   fillOwnSpace(geometry.spaces, part * 12, S)
   if (geometry.uvMore.length > 0) fillMoreSets(geometry.uvMore, i0, i1, i2, u, v, S)
-}
-
-/** Position, normal and tangent in the part's own space. @param m first word of the way there */
-function fillOwnSpace(spaces: Float64Array, m: number, S: Float64Array): void {
-  if (spaces.length === 0) {
-    for (let k = 0; k < 3; k++) {
-      S[POINT.objectPosition + k] = S[POINT.position + k]!
-      S[POINT.objectNormal + k] = S[POINT.normal + k]!
-      S[POINT.objectTangent + k] = S[POINT.tangent + k]!
-    }
-    S[POINT.moved] = 0
-    return
-  }
-  const x = S[POINT.position]!
-  const y = S[POINT.position + 1]!
-  const z = S[POINT.position + 2]!
-  const tx = S[POINT.tangent]!
-  const ty = S[POINT.tangent + 1]!
-  const tz = S[POINT.tangent + 2]!
-  for (let k = 0; k < 3; k++) {
-    const o = m + 4 * k
-    S[POINT.objectPosition + k] = spaces[o]! * x + spaces[o + 1]! * y + spaces[o + 2]! * z + spaces[o + 3]!
-    S[POINT.objectTangent + k] = spaces[o]! * tx + spaces[o + 1]! * ty + spaces[o + 2]! * tz
-    for (let j = 0; j < 3; j++) S[POINT.toObject + 3 * k + j] = spaces[o + j]!
-  }
-  fillOwnNormal(S)
-  toUnit(S, POINT.objectTangent)
-  S[POINT.moved] = 1
-}
-
-/** The normal in the part's own space: across two tangents there, by the cofactors of the way to it. */
-function fillOwnNormal(S: Float64Array): void {
-  const m = POINT.toObject
-  const x = S[POINT.normal]!
-  const y = S[POINT.normal + 1]!
-  const z = S[POINT.normal + 2]!
-  for (let k = 0; k < 3; k++) {
-    const a = m + 3 * ((k + 1) % 3)
-    const b = m + 3 * ((k + 2) % 3)
-    S[POINT.objectNormal + k] =
-      (S[a + 1]! * S[b + 2]! - S[a + 2]! * S[b + 1]!) * x +
-      (S[a + 2]! * S[b]! - S[a]! * S[b + 2]!) * y +
-      (S[a]! * S[b + 1]! - S[a + 1]! * S[b]!) * z
-  }
-  toUnit(S, POINT.objectNormal)
-  // a way that mirrors turns cofactors over
-  const det =
-    S[m]! * (S[m + 4]! * S[m + 8]! - S[m + 5]! * S[m + 7]!) -
-    S[m + 1]! * (S[m + 3]! * S[m + 8]! - S[m + 5]! * S[m + 6]!) +
-    S[m + 2]! * (S[m + 3]! * S[m + 7]! - S[m + 4]! * S[m + 6]!)
-  if (det < 0) for (let k = 0; k < 3; k++) S[POINT.objectNormal + k]! *= -1
-}
-
-function toUnit(S: Float64Array, o: number): void {
-  const l = Math.sqrt(S[o]! * S[o]! + S[o + 1]! * S[o + 1]! + S[o + 2]! * S[o + 2]!)
-  if (l > 0) for (let k = 0; k < 3; k++) S[o + k]! /= l
-}
-
-/** Further sets of coordinates at barycentric u, v of the corners, and how they grow with the first set. */
-function fillMoreSets(
-  sets: readonly Float32Array[],
-  i0: number,
-  i1: number,
-  i2: number,
-  u: number,
-  v: number,
-  S: Float64Array,
-): void {
-  const { e1x, e1y, e1z, e2x, e2y, e2z } = triangle
-  const E = e1x * e1x + e1y * e1y + e1z * e1z
-  const F = e1x * e2x + e1y * e2y + e1z * e2z
-  const G = e2x * e2x + e2y * e2y + e2z * e2z
-  const D = E * G - F * F
-  for (let k = 0; k < sets.length; k++) {
-    const set = sets[k]!
-    for (let c = 0; c < 2; c++) {
-      const from = set[i0 * 2 + c]!
-      const by1 = set[i1 * 2 + c]! - from
-      const by2 = set[i2 * 2 + c]! - from
-      S[POINT.uvMore + 2 * k + c] = from + u * by1 + v * by2
-      for (let axis = 0; axis < 2; axis++) {
-        const way = axis === 0 ? POINT.dpdu : POINT.dpdv
-        const p = S[way]! * e1x + S[way + 1]! * e1y + S[way + 2]! * e1z
-        const q = S[way]! * e2x + S[way + 1]! * e2y + S[way + 2]! * e2z
-        S[POINT.uvMoreBy + 4 * k + 2 * c + axis] = D > 0 ? ((G * p - F * q) * by1 + (E * q - F * p) * by2) / D : 0
-      }
-    }
-  }
-}
-
-/**
- * How the interpolated normal turns along dpdu and dpdv, from the normals of the corners at a, b and d.
- * @param perLength one over the length of what was interpolated
- */
-function fillTurning(
-  geometry: Geometry,
-  a: number,
-  b: number,
-  d: number,
-  instance: number,
-  perLength: number,
-  S: Float64Array,
-): void {
-  const N = geometry.normal
-  let x1 = N[b]! - N[a]!
-  let y1 = N[b + 1]! - N[a + 1]!
-  let z1 = N[b + 2]! - N[a + 2]!
-  let x2 = N[d]! - N[a]!
-  let y2 = N[d + 1]! - N[a + 1]!
-  let z2 = N[d + 2]! - N[a + 2]!
-  if (x1 === 0 && y1 === 0 && z1 === 0 && x2 === 0 && y2 === 0 && z2 === 0) {
-    for (let k = 0; k < 6; k++) S[POINT.dndu + k] = 0
-    return
-  }
-  if (instance >= 0) {
-    // by the inverse transpose, as normals go
-    const m = geometry.hierarchy.instances!.words
-    const o = instance * INSTANCE_WORDS
-    const x = x1
-    const y = y1
-    const z = z1
-    x1 = m[o]! * x + m[o + 4]! * y + m[o + 8]! * z
-    y1 = m[o + 1]! * x + m[o + 5]! * y + m[o + 9]! * z
-    z1 = m[o + 2]! * x + m[o + 6]! * y + m[o + 10]! * z
-    const p = x2
-    const q = y2
-    const r = z2
-    x2 = m[o]! * p + m[o + 4]! * q + m[o + 8]! * r
-    y2 = m[o + 1]! * p + m[o + 5]! * q + m[o + 9]! * r
-    z2 = m[o + 2]! * p + m[o + 6]! * q + m[o + 10]! * r
-  }
-  const { e1x, e1y, e1z, e2x, e2y, e2z } = triangle
-  const E = e1x * e1x + e1y * e1y + e1z * e1z
-  const F = e1x * e2x + e1y * e2y + e1z * e2z
-  const G = e2x * e2x + e2y * e2y + e2z * e2z
-  const D = E * G - F * F
-  const nx = S[POINT.normal]!
-  const ny = S[POINT.normal + 1]!
-  const nz = S[POINT.normal + 2]!
-  for (let k = 0; k < 2; k++) {
-    const way = k === 0 ? POINT.dpdu : POINT.dpdv
-    const p = S[way]! * e1x + S[way + 1]! * e1y + S[way + 2]! * e1z
-    const q = S[way]! * e2x + S[way + 1]! * e2y + S[way + 2]! * e2z
-    const s = D > 0 ? (G * p - F * q) / D : 0
-    const t = D > 0 ? (E * q - F * p) / D : 0
-    const x = (s * x1 + t * x2) * perLength
-    const y = (s * y1 + t * y2) * perLength
-    const z = (s * z1 + t * z2) * perLength
-    // a unit normal turns across itself
-    const along = x * nx + y * ny + z * nz
-    const to = k === 0 ? POINT.dndu : POINT.dndv
-    S[to] = x - along * nx
-    S[to + 1] = y - along * ny
-    S[to + 2] = z - along * nz
-  }
 }
 
 /**
