@@ -17,6 +17,8 @@ export function useAssetPictures(loader: () => Loader | null, arrived: (came: bo
   const pictures = new Map<string, Picture | 'loading' | 'missing'>()
   /** By colour space and hash, those asked for last at the end. */
   const maps = new Map<string, TextureMap | 'loading' | 'missing'>()
+  /** The map that was asked for last, until it has come or failed. */ let last: Promise<unknown> =
+    Promise.resolve()
   const hashOf = (file: string) => ASSET.exec(file)?.[1]
 
   /** What was loaded for a key; begins loading it when it is not there yet. */
@@ -66,7 +68,14 @@ export function useAssetPictures(loader: () => Loader | null, arrived: (came: bo
       maps.delete(id)
       maps.set(id, known)
     }
-    return loaded(maps, id, async l => l.map(await api.asset(hash), colorspace, id, MAP_BUDGET - taken()))
+    return loaded(maps, id, l => {
+      const bytes = api.asset(hash)
+      bytes.catch(() => undefined)
+      // one after the other, so that each knows what room the others left
+      const made = last.then(async () => l.map(await bytes, colorspace, id, MAP_BUDGET - taken()))
+      last = made.catch(() => undefined)
+      return made
+    })
   }
 
   /** Gives memory back, where more is taken than may be, by forgetting maps that are not among these. */
