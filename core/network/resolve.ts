@@ -75,17 +75,23 @@ export interface Resolved {
   faults: Fault[]
 }
 
-/** Geometric properties that stand for an unconnected input. */
-const GEOMETRY = table<[category: string, type: string, space?: string]>({
-  Pobject: ['position', 'vector3', 'object'],
-  Pworld: ['position', 'vector3', 'world'],
-  Nobject: ['normal', 'vector3', 'object'],
-  Nworld: ['normal', 'vector3', 'world'],
-  Tworld: ['tangent', 'vector3', 'world'],
-  Tobject: ['tangent', 'vector3', 'object'],
+const inSpace = (value: string): [string, Source][] => [['space', { kind: 'text', value }]]
+const ofSet = (set: number): [string, Source][] => [['index', { kind: 'number', type: 'integer', value: [set] }]]
+
+/** Geometric properties that stand for an unconnected input: node, type, and what it is asked. */
+const GEOMETRY = table<[category: string, type: string, inputs?: [string, Source][]]>({
+  Pobject: ['position', 'vector3', inSpace('object')],
+  Pworld: ['position', 'vector3', inSpace('world')],
+  Nobject: ['normal', 'vector3', inSpace('object')],
+  Nworld: ['normal', 'vector3', inSpace('world')],
+  Tworld: ['tangent', 'vector3', inSpace('world')],
+  Tobject: ['tangent', 'vector3', inSpace('object')],
   Bworld: ['@bitangent', 'vector3'],
   Vworld: ['@viewdirection', 'vector3'],
   UV0: ['texcoord', 'vector2'],
+  UV1: ['texcoord', 'vector2', ofSet(1)],
+  UV2: ['texcoord', 'vector2', ofSet(2)],
+  UV3: ['texcoord', 'vector2', ofSet(3)],
 })
 
 /**
@@ -121,7 +127,7 @@ export function resolve(document: Element, path: string): Resolved {
   function geometry(name: string): Op | undefined {
     const key = '@' + name
     if (known.has(key)) return known.get(key)
-    const [category, type, space] = GEOMETRY[name] ?? []
+    const [category, type, inputs] = GEOMETRY[name] ?? []
     if (!category || !type) return undefined
     const definition = definitionsOf(category).find(d => outputTypeOf(d) === type) ?? {
       name: category,
@@ -130,13 +136,7 @@ export function resolve(document: Element, path: string): Resolved {
       inputs: [],
       outputs: [{ name: 'out', type }],
     }
-    const op = add(
-      key,
-      category,
-      type,
-      definition,
-      new Map(space ? [['space', { kind: 'text', value: space }]] : []),
-    )
+    const op = add(key, category, type, definition, new Map(inputs))
     known.set(key, op)
     return op
   }
@@ -270,6 +270,9 @@ export function resolve(document: Element, path: string): Resolved {
       const declared = functionDefinition(scope.instance.node)?.children.find(
         c => c.tag === 'input' && nameOf(c) === name,
       )
+      const property = declared?.attributes.defaultgeomprop
+      const op = property !== undefined ? geometry(property) : undefined
+      if (op) return { kind: 'op', type: op.type, op, output: 0 }
       return declared?.attributes.value !== undefined ? literal(declared.attributes, input, path) : undefined
     }
     const own = inputOf(scope.container, name)

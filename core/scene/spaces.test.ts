@@ -173,6 +173,20 @@ describe('sets of coordinates', () => {
     expect(at(1)).toEqual([0, 0])
     ;(at(2) as number[]).forEach((x, k) => expect(x).toBeCloseTo([2 * u!, 3 * v!][k]!, 5))
     expect(at(4)).toContain('index is 0 to 3')
+    // a definition of one's own may ask for a set by name where nothing is wired
+    const named = compileNetwork(
+      mtlx(`<nodedef name="ND_third" node="third">
+          <input name="uv" type="vector2" defaultgeomprop="UV2"/><output name="out" type="vector2"/></nodedef>
+        <nodegraph name="NG_third" nodedef="ND_third">
+          <add name="s" type="vector2"><input name="in1" type="vector2" interfacename="uv"/></add>
+          <output name="out" type="vector2" nodename="s"/></nodegraph>
+        <third name="t" type="vector2"/>
+        <add name="n" type="vector2"><input name="in1" type="vector2" nodename="t"/></add>`),
+      'n',
+    )
+    expect(named.faults).toEqual([])
+    instantiate(named, []).value(S, Float64Array.from(named.constants), [])
+    expect([...memory.result.subarray(0, 2)]).toEqual(at(2))
     // and they grow with the first: twice and three times as fast
     expect([...S.subarray(POINT.uvMoreBy + 4, POINT.uvMoreBy + 8)]).toEqual(
       [2, 0, 0, 3].map(x => expect.closeTo(x, 4)),
