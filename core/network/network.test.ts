@@ -301,3 +301,15 @@ describe('time', () => {
     expect(atTime(plain, 4)).toBe(plain)
   })
 })
+
+it('a picture beside a position leaves the position, also where a point stands for nothing but itself', () => {
+  const d = mtlx(
+    `<image name="i" type="float"><input name="file" type="filename" value="a.png"/></image>
+     <position name="p" type="vector3"/>
+     <separate3 name="x" type="multioutput"><input name="in" type="vector3" nodename="p"/></separate3>
+     <add name="n" type="float"><input name="in1" type="float" nodename="i"/>
+       <input name="in2" type="float" nodename="x" output="outx"/></add>`,
+  )
+  const picture = createTexture(1, 1, Float32Array.of(0.25, 0, 0, 1), 'raw')
+  expect(evaluate(d, 'n', 0.5, 0.75, [picture])[0]).toBe(0.75)
+})

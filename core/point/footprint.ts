@@ -4,6 +4,13 @@
  */
 import { POINT } from './slots'
 
+/** Words that a footprint has: from the first on, up to before the end. */
+const FIRST = POINT.dpdx
+const END = POINT.duvdy + 2
+
+/** Whether a word of a point is there once its footprint is laid. */
+export const isFootprint = (word: number): boolean => word >= FIRST && word < END
+
 /** Least cosine at which the ellipse is laid: beyond, it would be longer than the plane stands for the surface. */
 const LEAST_COSINE = 1e-3
 
@@ -36,7 +43,7 @@ function layChange(S: Float64Array, dp: number, duv: number, dn: number): void {
 export function layFootprint(S: Float64Array): void {
   const r = S[POINT.footprint]!
   if (!(r > 0)) {
-    for (let k: number = POINT.dpdx; k < POINT.probe; k++) S[k] = 0
+    S.fill(0, FIRST, END)
     return
   }
   const nx = S[POINT.geometric]!

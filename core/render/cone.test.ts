@@ -124,8 +124,10 @@ describe('what a point stands for', () => {
   })
   it('is the point itself where nobody looks through pixels', () => {
     const S = onBall(1)
-    S.fill(7, POINT.dpdx, POINT.probe)
+    S.fill(7, POINT.dpdx)
     layFootprint(S)
-    expect([...S.subarray(POINT.dpdx, POINT.probe)].every(x => x === 0)).toBe(true)
+    expect([...S.subarray(POINT.dpdx, POINT.duvdy + 2)].every(x => x === 0)).toBe(true)
+    // what else a point knows stays
+    expect([...S.subarray(POINT.duvdy + 2)].every(x => x === 7)).toBe(true)
   })
 })

@@ -83,6 +83,7 @@ export function fillPoint(
     nx = -nx
     ny = -ny
     nz = -nz
+    perLength = -perLength
   }
   S[POINT.normal] = nx
   S[POINT.normal + 1] = ny

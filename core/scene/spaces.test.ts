@@ -7,7 +7,7 @@ import { sphere } from '../mesh/sphere'
 import { compileNetwork } from '../network/compile'
 import { instantiate } from '../network/instantiate'
 import { memory } from '../nodes/memory'
-import { layFootprint } from '../point/footprint'
+import { curvatureAt, layFootprint } from '../point/footprint'
 import { POINT, POINT_STRIDE } from '../point/slots'
 import { mtlx } from '../testing/setup'
 import { castClosest, createRayBatch } from '../trace/cast'
@@ -142,6 +142,14 @@ describe('spaces of a point', () => {
     )
     expect(wrong.faults[0]!.message).toBe('space is object, model or world')
   })
+})
+
+it('a ball bulges by 1/R whichever way its file’s normals point', () => {
+  const ball = sphere('ball', 0.5, 64, 128)
+  for (const normal of [ball.normal, ball.normal.map(x => -x)]) {
+    const S = pointOf(createGeometry({ parts: [{ ...ball, normal }] }), [0.1, 0.15, 3], [0, 0, -1])
+    expect(curvatureAt(S)).toBeCloseTo(2, 1)
+  }
 })
 
 describe('sets of coordinates', () => {
