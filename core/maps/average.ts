@@ -5,14 +5,29 @@ export interface Level {
   at(x: number, y: number, channel: number): number
 }
 
-/** Pixels that one of a level half as large covers along an axis: the first, and how much of each counts. */
-export function covered(i: number, from: number, to: number): { first: number; shares: number[] } {
+/** Pixels along an axis: the first, and how much of each counts. */
+export interface Stretch {
+  first: number
+  shares: readonly number[]
+}
+
+/** Pixels that one of a level half as large covers along an axis. */
+export function covered(i: number, from: number, to: number): Stretch {
   const low = (i * from) / to
   const high = ((i + 1) * from) / to
   const first = Math.floor(low)
   const shares: number[] = []
   for (let x = first; x < high - 1e-9; x++) shares.push((Math.min(x + 1, high) - Math.max(x, low)) / (high - low))
   return { first, shares }
+}
+
+/** Mean of a channel over some columns and rows. */
+export function meanOver(level: Pick<Level, 'at'>, across: Stretch, down: Stretch, channel: number): number {
+  let sum = 0
+  for (let j = 0; j < down.shares.length; j++)
+    for (let i = 0; i < across.shares.length; i++)
+      sum += down.shares[j]! * across.shares[i]! * level.at(across.first + i, down.first + j, channel)
+  return sum
 }
 
 /** Size of the level below. */
@@ -42,14 +57,8 @@ export function averaged(level: Level, channels: number): Level {
   for (let y = 0; y < height; y++) {
     const down = covered(y, level.height, height)
     for (let x = 0; x < width; x++) {
-      const { first, shares } = across[x]!
-      for (let k = 0; k < channels; k++) {
-        let sum = 0
-        for (let j = 0; j < down.shares.length; j++)
-          for (let i = 0; i < shares.length; i++)
-            sum += down.shares[j]! * shares[i]! * level.at(first + i, down.first + j, k)
-        data[(y * width + x) * channels + k] = sum
-      }
+      for (let k = 0; k < channels; k++)
+        data[(y * width + x) * channels + k] = meanOver(level, across[x]!, down, k)
     }
   }
   return { width, height, at: (x, y, k) => data[(y * width + x) * channels + k]! }

@@ -2,12 +2,13 @@
  * Edits of a map: new tiles in free slots, and a new table that points to them. Work that began before goes on with
  * the table that it began with, and the slots that this one needs stay as they are until {@link TABLES} edits later.
  */
-import { covered, halfOf } from './average'
-import { curveOf } from './colour-spaces'
-import { BYTES, FORMAT, numbersIn } from './formats'
+import { covered, meanOver, type Level, type Stretch } from './average'
+import { BYTES } from './formats'
 import { pixelOf } from './look-up'
-import { encoded, entriesOf, LEVEL, placeIn, SIDE, TABLES, type AllocateMap, type TextureMap } from './map'
+import { TABLES, tableOf, writeLevel, writeMeans, type AllocateMap, type Box, type TextureMap } from './map'
+import { TILED } from './slots'
 import { openMap, showVersion } from './texture'
+import { countOf, entryAt, sizeOf } from './tiles'
 
 /** Pixels of a picture in the format of a map's finest level: its own numbers, RGBA. */
 export interface Patch {
@@ -25,7 +26,8 @@ export interface MapEditor {
 
 /** Slots of the finest level, or of the others. */
 interface Slots {
-  format: number
+  /** Bytes of one. */
+  bytes: number
   memory: ArrayBufferLike
   used: number
   free: number[]
@@ -34,27 +36,21 @@ interface Slots {
 /** @param allocate memory like the map's own */
 export function createMapEditor(map: TextureMap, allocate: AllocateMap = n => new ArrayBuffer(n)): MapEditor {
   let current = map
-  const entries = entriesOf(map.levels)
+  const { levels, channels } = map
   const texture = openMap(map)
-  const curve = map.fine === FORMAT.byte ? curveOf(map.space) : null
-  const bytesOfSlot = (format: number) => SIDE * SIDE * map.channels * BYTES[format]!
-  const slotsIn = (format: number, memory: ArrayBufferLike): Slots => ({
-    format,
-    memory,
-    used: Math.floor(memory.byteLength / bytesOfSlot(format)),
-    free: [],
-  })
+  const slotsIn = (format: number, memory: ArrayBufferLike): Slots => {
+    const bytes = TILED.area * channels * BYTES[format]!
+    return { bytes, memory, used: Math.floor(memory.byteLength / bytes), free: [] }
+  }
   const fine = slotsIn(map.fine, map.fineTiles)
   const coarse = slotsIn(map.coarse, map.coarseTiles)
-  const tables = new Int32Array(map.tables)
   /** Slots that an edit left, with its version: free once no table that is kept points to them. */
   const left: { version: number; slots: Slots; slot: number }[] = []
 
   function take(slots: Slots): number {
     if (!slots.free.length) {
-      const bytes = bytesOfSlot(slots.format)
       const more = Math.max(4, slots.used >> 1)
-      const memory = allocate((slots.used + more) * bytes)
+      const memory = allocate((slots.used + more) * slots.bytes)
       new Uint8Array(memory).set(new Uint8Array(slots.memory))
       slots.memory = memory
       for (let k = more - 1; k >= 0; k--) slots.free.push(slots.used + k)
@@ -63,47 +59,44 @@ export function createMapEditor(map: TextureMap, allocate: AllocateMap = n => ne
     return slots.free.pop()!
   }
 
-  /** Gives a level's tiles that a rectangle touches new slots, with what they held. */
-  function renew(level: number, version: number, x0: number, y0: number, x1: number, y1: number): Slots {
+  /** Begins a version: its table is that of the one before, and slots that no table names any more are free. */
+  function begin(): void {
+    const version = current.version + 1
+    while (left.length && left[0]!.version + TABLES <= version) {
+      const { slots, slot } = left.shift()!
+      slots.free.push(slot)
+    }
+    const before = tableOf(current)
+    current = { ...current, version }
+    tableOf(current).set(before)
+  }
+
+  /** Gives a level's tiles that a box touches new slots, with what they held. */
+  function renew(level: number, [x0, y0, x1, y1]: Box): void {
     const slots = level < map.fineLevels ? fine : coarse
-    const row = (version % TABLES) * entries
-    const o = level * LEVEL.stride
-    const bytes = bytesOfSlot(slots.format)
-    for (let ty = Math.floor(y0 / SIDE); ty * SIDE < y1; ty++)
-      for (let tx = Math.floor(x0 / SIDE); tx * SIDE < x1; tx++) {
-        const at = row + map.levels[o + LEVEL.first]! + ty * map.levels[o + LEVEL.across]! + tx
-        const old = tables[at]!
+    const table = tableOf(current)
+    for (let y = y0 - (y0 % TILED.side); y < y1; y += TILED.side)
+      for (let x = x0 - (x0 % TILED.side); x < x1; x += TILED.side) {
+        const entry = entryAt(levels, level, x, y)
         const slot = take(slots)
-        const all = new Uint8Array(slots.memory)
-        all.copyWithin(slot * bytes, old * bytes, (old + 1) * bytes)
-        left.push({ version, slots, slot: old })
-        tables[at] = slot
+        const old = table[entry]!
+        new Uint8Array(slots.memory).copyWithin(slot * slots.bytes, old * slots.bytes, (old + 1) * slots.bytes)
+        left.push({ version: current.version, slots, slot: old })
+        table[entry] = slot
       }
-    return slots
-  }
-
-  /** Writes numbers into the renewed tiles of a level. */
-  function fill(
-    level: number,
-    version: number,
-    slots: Slots,
-    [x0, y0, x1, y1]: readonly [number, number, number, number],
-    numberAt: (x: number, y: number, channel: number) => number,
-  ): void {
-    const numbers = numbersIn(slots.format, slots.memory)
-    const row = (version % TABLES) * entries
-    const o = level * LEVEL.stride
-    for (let y = y0; y < y1; y++)
-      for (let x = x0; x < x1; x++) {
-        const tile = Math.floor(y / SIDE) * map.levels[o + LEVEL.across]! + Math.floor(x / SIDE)
-        const at = placeIn(tables[row + map.levels[o + LEVEL.first]! + tile]!, x, y) * map.channels
-        for (let k = 0; k < map.channels; k++) numbers[at + k] = numberAt(x, y, k)
-      }
-  }
-
-  function publish(version: number): void {
-    current = { ...current, version, fineTiles: fine.memory, coarseTiles: coarse.memory }
+    current = { ...current, fineTiles: fine.memory, coarseTiles: coarse.memory }
     showVersion(texture, current)
+  }
+
+  /** Averages a level's pixels within a box anew. */
+  function average(level: number, box: Box): void {
+    const [x0, y0, x1, y1] = box
+    const [fromWidth, fromHeight] = sizeOf(levels, level - 1)
+    const [width, height] = sizeOf(levels, level)
+    const across = stretches(x0, x1, fromWidth, width)
+    const down = stretches(y0, y1, fromHeight, height)
+    const above: Pick<Level, 'at'> = { at: (x, y, k) => pixelOf(texture, level - 1, x, y, k) }
+    writeMeans(current, level, box, (x, y, k) => meanOver(above, across[x - x0]!, down[y - y0]!, k))
   }
 
   return {
@@ -112,44 +105,28 @@ export function createMapEditor(map: TextureMap, allocate: AllocateMap = n => ne
         throw new RangeError(
           `a patch of ${width} × ${height} at ${x}, ${y} does not lie on ${map.width} × ${map.height}`,
         )
-      const version = current.version + 1
-      while (left.length && left[0]!.version + TABLES <= version) {
-        const { slots, slot } = left.shift()!
-        slots.free.push(slot)
-      }
-      const row = (version % TABLES) * entries
-      tables.copyWithin(row, (current.version % TABLES) * entries, (current.version % TABLES) * entries + entries)
-      let box: [number, number, number, number] = [x, y, x + width, y + height]
-      const kept = renew(0, version, ...box)
-      fill(0, version, kept, box, (px, py, k) => data[((py - y) * width + px - x) * 4 + k]!)
-      publish(version)
-      let from = [map.width, map.height] as [number, number]
-      for (let level = 1; level < map.levels.length / LEVEL.stride; level++) {
-        const to = [halfOf(from[0]), halfOf(from[1])] as [number, number]
-        const shrunk = (value: number, axis: 0 | 1) => (value * to[axis]) / from[axis]
-        box = [
-          Math.floor(shrunk(box[0], 0)),
-          Math.floor(shrunk(box[1], 1)),
-          Math.min(to[0], Math.ceil(shrunk(box[2], 0))),
-          Math.min(to[1], Math.ceil(shrunk(box[3], 1))),
-        ]
-        const slots = renew(level, version, ...box)
-        const size = from
-        fill(level, version, slots, box, (px, py, k) => {
-          const across = covered(px, size[0], to[0])
-          const down = covered(py, size[1], to[1])
-          let sum = 0
-          down.shares.forEach((v, j) =>
-            across.shares.forEach((u, i) => {
-              sum += u * v * pixelOf(texture, level - 1, across.first + i, down.first + j, k)
-            }),
-          )
-          return encoded(slots.format, sum, k === 3 ? null : curve)
-        })
-        publish(version)
-        from = to
+      begin()
+      let box: Box = [x, y, x + width, y + height]
+      renew(0, box)
+      writeLevel(current, 0, box, (px, py, k) => data[((py - y) * width + px - x) * 4 + k]!)
+      for (let level = 1; level < countOf(levels); level++) {
+        box = shrunk(box, sizeOf(levels, level - 1), sizeOf(levels, level))
+        renew(level, box)
+        average(level, box)
       }
       return current
     },
   }
 }
+
+/** Pixels of the finer level that those from one to another cover, along an axis. */
+const stretches = (first: number, end: number, from: number, to: number): Stretch[] =>
+  Array.from({ length: end - first }, (_, i) => covered(first + i, from, to))
+
+/** The box of a coarser level that a box touches. */
+const shrunk = ([x0, y0, x1, y1]: Box, from: readonly [number, number], to: readonly [number, number]): Box => [
+  Math.floor((x0 * to[0]) / from[0]),
+  Math.floor((y0 * to[1]) / from[1]),
+  Math.min(to[0], Math.ceil((x1 * to[0]) / from[0])),
+  Math.min(to[1], Math.ceil((y1 * to[1]) / from[1])),
+]

@@ -1,5 +1,5 @@
-/** How the numbers of a map are kept: as its file has them. */
-export const FORMAT = { byte: 0, sixteen: 1, half: 2, float: 3 } as const
+/** Numbers in the formats that maps and files keep them in. */
+import { FORMAT } from './slots'
 
 /** Bytes of a number in each format. */
 export const BYTES = [1, 2, 2, 4] as const
@@ -15,11 +15,8 @@ export const numbersIn = (format: number, memory: ArrayBufferLike): Numbers =>
       ? new Float32Array(memory)
       : new Uint16Array(memory)
 
-const word = new Float32Array(1)
-const bits = new Uint32Array(word.buffer)
-
 /** Value of a half (IEEE 754 binary16). */
-function fromHalf(h: number): number {
+export function fromHalf(h: number): number {
   const sign = h & 0x8000 ? -1 : 1
   const exponent = (h >> 10) & 31
   const fraction = h & 1023
@@ -32,8 +29,7 @@ function fromHalf(h: number): number {
 export function toHalf(x: number): number {
   if (Number.isNaN(x)) return 0x7e00
   if (Math.abs(x) > 65504) return x > 0 ? (x === Infinity ? 0x7c00 : 0x7bff) : x === -Infinity ? 0xfc00 : 0xfbff
-  word[0] = x
-  const sign = (bits[0]! >>> 16) & 0x8000
+  const sign = x < 0 || Object.is(x, -0) ? 0x8000 : 0
   const magnitude = Math.abs(x)
   // steps of the halves around it: of numbers below 2⁻¹⁴ all the same
   const exponent = Math.max(-14, Math.floor(Math.log2(Math.max(magnitude, 2 ** -30))))
@@ -50,3 +46,25 @@ let halves: Float32Array | undefined
 /** Value of each half. */
 export const halfTable = (): Float32Array =>
   (halves ??= Float32Array.from({ length: 65536 }, (_, h) => fromHalf(h)))
+
+/** Byte whose value is nearest to a number. */
+function nearestByte(curve: Float32Array, x: number): number {
+  let low = 0
+  let high = 255
+  while (high - low > 1) {
+    const middle = (low + high) >> 1
+    if (curve[middle]! <= x) low = middle
+    else high = middle
+  }
+  return x - curve[low]! < curve[high]! - x ? low : high
+}
+
+/**
+ * Writes a linear number in a format.
+ * @param curve of bytes; null for a fourth channel, which is straight
+ */
+export function encoded(format: number, x: number, curve: Float32Array | null): number {
+  if (format === FORMAT.byte) return curve ? nearestByte(curve, x) : Math.round(Math.min(1, Math.max(0, x)) * 255)
+  if (format === FORMAT.sixteen) return Math.round(Math.min(1, Math.max(0, x)) * 65535)
+  return format === FORMAT.half ? toHalf(x) : x
+}

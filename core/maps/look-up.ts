@@ -7,7 +7,9 @@
  * shorter axis, looks along the longer; from memory); what is longer still takes coarser levels.
  */
 import { memory } from '../expression/memory'
+import { FORMAT, LEVEL } from './slots'
 import type { Texture } from './texture'
+import { entryAt, placeIn } from './tiles'
 
 const { result } = memory
 
@@ -43,18 +45,15 @@ function wrap(i: number, n: number, mode: number): number {
 
 /** Where a pixel of a level has its first number. */
 function placeOf(t: Texture, level: number, x: number, y: number): number {
-  const o = level * 4
-  const tile = t.levels[o + 3]! + (y >> 6) * t.levels[o + 2]! + (x >> 6)
-  const slot = t.table[t.first + tile]!
-  return ((slot << 12) + ((y & 63) << 6) + (x & 63)) * t.channels
+  return placeIn(t.table[entryAt(t.levels, level, x, y)]!, x, y) * t.channels
 }
 
 /** A number of a level, linear. */
 function read(t: Texture, level: number, at: number, channel: number): number {
   const format = level < t.fineLevels ? t.fineFormat : t.coarseFormat
   const x = level < t.fineLevels ? t.fine[at]! : t.coarse[at]!
-  if (format === 0) return channel === 3 ? x / 255 : t.curve[x]!
-  return format === 1 ? x / 65535 : format === 2 ? t.half[x]! : x
+  if (format === FORMAT.byte) return channel === 3 ? x / 255 : t.curve[x]!
+  return format === FORMAT.sixteen ? x / 65535 : format === FORMAT.half ? t.half[x]! : x
 }
 
 /** A number of a pixel of a level, linear. */
@@ -63,8 +62,8 @@ export const pixelOf = (t: Texture, level: number, x: number, y: number, channel
 
 /** Interpolates a level at (u, v) into {@link look}. */
 function interpolate(t: Texture, level: number, u: number, v: number, modeU: number, modeV: number): void {
-  const width = t.levels[level * 4]!
-  const height = t.levels[level * 4 + 1]!
+  const width = t.levels[level * LEVEL.stride + LEVEL.width]!
+  const height = t.levels[level * LEVEL.stride + LEVEL.height]!
   const x = u * width - 0.5
   const y = (1 - v) * height - 0.5
   const fx = Math.floor(x)

@@ -9,18 +9,14 @@
  * free slots, and a new table that points to them (`edit.ts`). Which table counts is said with the work that it is
  * for, so that no pass sees two of them.
  */
-import { BYTES, FORMAT, numbersIn, toHalf } from './formats'
+import { averaged, halfOf, type Level } from './average'
 import { curveOf, primariesOf } from './colour-spaces'
-import { averaged, type Level } from './average'
+import { BYTES, encoded, numbersIn } from './formats'
+import { FORMAT, LEVEL, TILED } from './slots'
+import { countOf, entriesOf, entryAt, placeIn } from './tiles'
 
-/** Side of a tile, and pixels of one. */
-export const SIDE = 64
-const AREA = SIDE * SIDE
 /** Tables that are kept beside the one that counts: work that began with one of them ends with it. */
 export const TABLES = 8
-
-/** Words of a level: its size, how many tiles it is across, its first entry of a table. */
-export const LEVEL = { width: 0, height: 1, across: 2, first: 3, stride: 4 } as const
 
 /** A decoded picture as maps are made of: RGBA, row 0 at the top (v = 1). */
 export interface MapSource {
@@ -66,31 +62,25 @@ export interface MapOptions {
   skip?: number
 }
 
-/** Entries of a map's table. */
-export function entriesOf(levels: Int32Array): number {
-  const last = levels.length - LEVEL.stride
-  return levels[last + LEVEL.first]! + 1
-}
-
 /** Sizes of the levels down to one pixel, with where their tiles stand in a table. */
 function levelsOf(width: number, height: number): Int32Array {
   const words: number[] = []
   let first = 0
-  for (let w = width, h = height; ; w = Math.max(1, w >> 1), h = Math.max(1, h >> 1)) {
-    const across = Math.ceil(w / SIDE)
+  for (let w = width, h = height; ; w = halfOf(w), h = halfOf(h)) {
+    const across = Math.ceil(w / TILED.side)
     words.push(w, h, across, first)
-    first += across * Math.ceil(h / SIDE)
+    first += across * Math.ceil(h / TILED.side)
     if (w === 1 && h === 1) return Int32Array.from(words)
   }
 }
 
 /** Entries of the levels before one. */
 const entriesBefore = (levels: Int32Array, level: number): number =>
-  level * LEVEL.stride < levels.length ? levels[level * LEVEL.stride + LEVEL.first]! : entriesOf(levels)
+  level < countOf(levels) ? levels[level * LEVEL.stride + LEVEL.first]! : entriesOf(levels)
 
 /** How many levels are kept in the finest one's format. */
 const fineLevelsOf = (format: number, levels: Int32Array): number =>
-  Math.min(levels.length / LEVEL.stride, format === FORMAT.byte ? 2 : 1)
+  Math.min(countOf(levels), format === FORMAT.byte ? 2 : 1)
 
 /** Channels that a picture needs: alpha where it is not one all over, colour where it is not grey. */
 function channelsOf({ data }: MapSource): 1 | 3 | 4 {
@@ -101,31 +91,6 @@ function channelsOf({ data }: MapSource): 1 | 3 | 4 {
     grey &&= data[i] === data[i + 1] && data[i] === data[i + 2]
   }
   return grey ? 1 : 3
-}
-
-/** Where a pixel of a level stands among the numbers of its slots. */
-export const placeIn = (slot: number, x: number, y: number): number => slot * AREA + (y % SIDE) * SIDE + (x % SIDE)
-
-/** Byte whose value is nearest to a number. */
-function nearestByte(curve: Float32Array, x: number): number {
-  let low = 0
-  let high = 255
-  while (high - low > 1) {
-    const middle = (low + high) >> 1
-    if (curve[middle]! <= x) low = middle
-    else high = middle
-  }
-  return x - curve[low]! < curve[high]! - x ? low : high
-}
-
-/**
- * Writes a linear number in a format.
- * @param curve of bytes; null for a fourth channel, which is straight
- */
-export function encoded(format: number, x: number, curve: Float32Array | null): number {
-  if (format === FORMAT.byte) return curve ? nearestByte(curve, x) : Math.round(Math.min(1, Math.max(0, x)) * 255)
-  if (format === FORMAT.sixteen) return Math.round(Math.min(1, Math.max(0, x)) * 65535)
-  return format === FORMAT.half ? toHalf(x) : x
 }
 
 /** A picture as floats in Rec.709, where its primaries are others. */
@@ -144,7 +109,6 @@ function inRec709(p: MapSource, space: string): MapSource {
 /**
  * Makes a map of a decoded picture.
  * @param space one of `COLOUR_SPACES`; data pictures are 'raw'
- * @param skip how many of the finest levels are left out
  */
 export function createMap(
   picture: MapSource,
@@ -178,44 +142,65 @@ export function createMap(
   const entries = entriesOf(levels)
   const fineLevels = fineLevelsOf(fine, levels)
   const finest = entriesBefore(levels, fineLevels)
-  const fineTiles = allocate(finest * AREA * channels * BYTES[fine]!)
-  const coarseTiles = allocate(Math.max(4, (entries - finest) * AREA * channels * BYTES[coarse]!))
-  const tables = allocate(TABLES * entries * 4)
-  const table = new Int32Array(tables)
-  for (let e = 0; e < entries; e++) table[e] = e < finest ? e : e - finest
-  const raw =
-    fine === FORMAT.byte ? (x: number, y: number, k: number) => data[(y * source.width + x) * 4 + k]! : null
-  for (let l = 0, n = levels.length / LEVEL.stride; l < n; l++) {
-    const format = l < fineLevels ? fine : coarse
-    const numbers = numbersIn(format, l < fineLevels ? fineTiles : coarseTiles)
-    const o = l * LEVEL.stride
-    const across = levels[o + LEVEL.across]!
-    const first = levels[o + LEVEL.first]! - (l < fineLevels ? 0 : finest)
-    if (l > 0) level = averaged(level, channels)
-    for (let y = 0; y < level.height; y++)
-      for (let x = 0; x < level.width; x++) {
-        const slot = first + Math.floor(y / SIDE) * across + Math.floor(x / SIDE)
-        const at = placeIn(slot, x, y) * channels
-        for (let k = 0; k < channels; k++)
-          numbers[at + k] =
-            l === 0 && raw ? raw(x, y, k) : encoded(format, level.at(x, y, k), k === 3 ? null : curve)
-      }
-  }
-  return {
+  const slotBytes = (format: number) => TILED.area * channels * BYTES[format]!
+  const map: TextureMap = {
     id,
-    width: levels[LEVEL.width]!,
-    height: levels[LEVEL.height]!,
+    width: level.width,
+    height: level.height,
     channels,
     space,
     fineLevels,
     fine,
     coarse,
     levels,
-    fineTiles,
-    coarseTiles,
-    tables,
+    fineTiles: allocate(finest * slotBytes(fine)),
+    coarseTiles: allocate(Math.max(4, (entries - finest) * slotBytes(coarse))),
+    tables: allocate(TABLES * entries * 4),
     version: 0,
   }
+  const table = new Int32Array(map.tables)
+  for (let e = 0; e < entries; e++) table[e] = e < finest ? e : e - finest
+  for (let l = 0; l < countOf(levels); l++) {
+    if (l > 0) level = averaged(level, channels)
+    const box = [0, 0, level.width, level.height] as const
+    if (l === 0 && fine === FORMAT.byte)
+      writeLevel(map, l, box, (x, y, k) => data[(y * source.width + x) * 4 + k]!)
+    else writeMeans(map, l, box, level.at)
+  }
+  return map
+}
+
+/** A rectangle of pixels: left, top, and where it ends. */
+export type Box = readonly [x0: number, y0: number, x1: number, y1: number]
+
+/** Writes a level's numbers within a box, as they are, into the slots that the map's newest table names. */
+export function writeLevel(
+  map: TextureMap,
+  level: number,
+  [x0, y0, x1, y1]: Box,
+  numberAt: (x: number, y: number, channel: number) => number,
+): void {
+  const isFine = level < map.fineLevels
+  const numbers = numbersIn(isFine ? map.fine : map.coarse, isFine ? map.fineTiles : map.coarseTiles)
+  const table = tableOf(map)
+  for (let y = y0; y < y1; y++)
+    for (let x = x0; x < x1; x++) {
+      const at = placeIn(table[entryAt(map.levels, level, x, y)]!, x, y) * map.channels
+      for (let k = 0; k < map.channels; k++) numbers[at + k] = numberAt(x, y, k)
+    }
+}
+
+/** {@link writeLevel} of linear numbers, written in the level's format. */
+export function writeMeans(map: TextureMap, level: number, box: Box, meanAt: Level['at']): void {
+  const format = level < map.fineLevels ? map.fine : map.coarse
+  const curve = curveOf(map.space)
+  writeLevel(map, level, box, (x, y, k) => encoded(format, meanAt(x, y, k), k === 3 ? null : curve))
+}
+
+/** The newest table. */
+export const tableOf = (map: TextureMap): Int32Array => {
+  const entries = entriesOf(map.levels)
+  return new Int32Array(map.tables, (map.version % TABLES) * entries * 4, entries)
 }
 
 /**

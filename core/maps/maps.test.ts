@@ -2,9 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { memory } from '../expression/memory'
 import { decodeSRGB } from '../colour/rgb'
 import { covered } from './average'
-import { FORMAT, halfTable, toHalf } from './formats'
+import { halfTable, toHalf } from './formats'
 import { lookUp } from './look-up'
-import { bytesOf, createMap, LEVEL, type MapSource } from './map'
+import { bytesOf, createMap, type MapSource } from './map'
+import { FORMAT, LEVEL } from './slots'
 import { createTexture, openMap, type Texture } from './texture'
 
 const { result } = memory

@@ -3,6 +3,7 @@
  * and ZIP, half, float and uint. Source: the OpenEXR file layout document (openexr.com, "OpenEXR File Layout").
  * Checked against Debian's openexr and openimageio tools, see the test.
  */
+import { fromHalf } from '../../maps/formats'
 import { unzlibSync, zlibSync } from 'fflate'
 import { FormatError } from '../error'
 import type { Picture, PictureFormat } from './picture'
@@ -139,16 +140,6 @@ function unpredict(packed: Uint8Array): Uint8Array<ArrayBuffer> {
   const out = new Uint8Array(packed.length)
   for (let i = 0; i < out.length; i++) out[i] = packed[(i & 1 ? half : 0) + (i >> 1)]!
   return out
-}
-
-/** IEEE 754 binary16 to a number. */
-export function fromHalf(h: number): number {
-  const sign = h & 0x8000 ? -1 : 1
-  const e = (h >> 10) & 31
-  const m = h & 1023
-  if (e === 0) return sign * m * 2 ** -24
-  if (e === 31) return m ? NaN : sign * Infinity
-  return sign * (1 + m / 1024) * 2 ** (e - 15)
 }
 
 /**
