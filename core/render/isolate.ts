@@ -3,12 +3,12 @@ import type { Shader } from '../network/instantiate'
 import type { Geometry } from '../scene/geometry'
 import { castClosest, createRayBatch } from '../trace/cast'
 import { fillPoint } from '../scene/fill-point'
-import { createProbes } from './probes'
+import { fillFields } from './fields'
 import { memory } from '../nodes/memory'
 import { memory as render } from './memory'
 
 const { result } = memory
-const { lonePoint: S, radii } = render
+const { lonePoint: S } = render
 
 const MIDDLE = Float64Array.from([0.5 / 6, 0.5])
 
@@ -59,7 +59,6 @@ export function isolateOnModel(
   const stride = isolatedSize(size)
   const out = new Float32Array(width * height * stride)
   const ray = createRayBatch(1)
-  const ask = createProbes(1)
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const a = (2 * (x + 0.5)) / width - 1
@@ -72,11 +71,7 @@ export function isolateOnModel(
       castClosest(geometry.hierarchy, ray, 1)
       if (ray.triangle[0]! < 0) continue
       fillPoint(geometry, ray, 0, ray.direction, 0, S)
-      if (probes.length) {
-        shader.requests(S, C, shader.images, radii)
-        ask.ask(S, probes, radii, MIDDLE)
-        ask.answer(geometry.hierarchy)
-      }
+      fillFields(geometry, { shader, constants: C, probes }, S, MIDDLE, 0)
       take(shader, C, size, out, (y * width + x) * stride)
     }
   return out

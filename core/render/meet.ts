@@ -13,6 +13,7 @@ import { CHANNELS } from '../surface/slots'
 import type { RayBatch } from '../trace/ray-batch'
 import type { RenderScene } from '../world/render-scene'
 import { advanceCone } from './cone'
+import { askFields, drawFields } from './fields'
 import { BACKGROUND_LAYER, deposit, type Layers } from './layers'
 import { absorb, fly } from './media'
 import { memory } from './memory'
@@ -40,7 +41,6 @@ const {
   places,
   points,
   radiance,
-  radii,
   seeds,
   shading,
   smoothBefore,
@@ -89,9 +89,8 @@ export function meet(t: Tracer, scene: RenderScene, living: number, bounce: numb
     rememberEmitter(scene, path, rays, k)
     const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
     if (material.probes.length > 0) {
-      material.shader.requests(S, material.constants, material.shader.images, radii)
-      draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.probes)
-      t.probes.ask(S, material.probes, radii, drawn)
+      drawFields(path, bounce)
+      askFields(t.probes, material, S, drawn)
     }
     shading[shaded++] = path
   }

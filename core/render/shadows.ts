@@ -14,7 +14,7 @@ import { castAny } from '../trace/cast'
 import type { Material, RenderScene } from '../world/render-scene'
 import { depositDrawn, shareByLobe, type Layers } from './layers'
 import { radiusAt } from './cone'
-import { fillFields } from './fields'
+import { fillFieldsBeside } from './fields'
 import { memory } from './memory'
 import { loadWavelengths } from './paths'
 import { draw2 } from './sampler'
@@ -24,7 +24,6 @@ import type { Tracer } from './tracer'
 
 const {
   arrival,
-  coneRadius,
   counted,
   drawn,
   lightDraws,
@@ -150,17 +149,10 @@ function anyStraight(materials: readonly Material[]): boolean {
  * @returns whether anything is left
  */
 function followStraight(scene: RenderScene, shadows: Tracer['shadows'], k: number, bounce: number): boolean {
-  drawForFields(k, bounce)
   loadWavelengths(shadowOf[k]!)
-  if (!passStraight(scene, shadows, k, coneRadius[shadowOf[k]!]!, drawn)) return false
+  if (!passStraight(scene, shadows, k, shadowOf[k]!, bounce)) return false
   for (let j = 0; j < CHANNELS; j++) shadowValue[k * CHANNELS + j]! *= passed[j]! * shadowWhole[k]!
   return true
-}
-
-/** Draws, into `drawn`, for the fields that are asked for along shadow ray k: those of its path where it stands. */
-function drawForFields(k: number, bounce: number): void {
-  const path = shadowOf[k]!
-  draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.probes)
 }
 
 /** Weighs a shadow ray with what the triangle it arrived at sends out there. */
@@ -179,10 +171,7 @@ function arrive(
   fillPoint(geometry, arrival, 0, directions, k * 3, shining)
   shining[POINT.footprint] = radiusAt(shadowOf[k]!, distance)
   const material = scene.materials[scene.materialOf[shining[POINT.part]!]!]!
-  if (material.probes.length > 0) {
-    drawForFields(k, bounce)
-    fillFields(geometry, material, shining, drawn, 1)
-  }
+  fillFieldsBeside(geometry, material, shining, shadowOf[k]!, bounce, 1)
   loadWavelengths(shadowOf[k]!)
   beginSurfaceAt(shining)
   material.shader.light(shining, material.constants, material.shader.images)

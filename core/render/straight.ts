@@ -19,10 +19,10 @@ import type { RayBatch } from '../trace/ray-batch'
 import { castClosest } from '../trace/cast'
 import { doubtOf, fillPoint } from '../scene/fill-point'
 import type { RenderScene } from '../world/render-scene'
-import { fillFields } from './fields'
+import { fillFieldsBeside } from './fields'
 import { memory } from './memory'
 
-const { passed, straightRay: ray, straightPoint: S } = memory
+const { coneRadius, passed, straightRay: ray, straightPoint: S } = memory
 
 const { interior, lobes, value } = surface
 
@@ -32,16 +32,15 @@ const FACES = 64
 /**
  * Follows a shadow ray through the glasses in its way. The wavelengths of its path are loaded.
  * @param k number of the ray in its batch
- * @param footprint radius of what it stands for, metres
- * @param draws of the path, for what its glasses ask of the shape around them
+ * @param path that it belongs to, standing where the ray begins
  * @returns whether anything is left; {@link passed} says what
  */
 export function passStraight(
   scene: RenderScene,
   rays: RayBatch,
   k: number,
-  footprint: number,
-  draws: Float64Array,
+  path: number,
+  bounce: number,
 ): boolean {
   const { geometry } = scene
   for (let j = 0; j < 3; j++) {
@@ -58,8 +57,8 @@ export function passStraight(
     const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
     const way = ray.distance[0]!
     if (!material.straight) return false
-    S[POINT.footprint] = footprint
-    fillFields(geometry, material, S, draws, face + 1)
+    S[POINT.footprint] = coneRadius[path]!
+    fillFieldsBeside(geometry, material, S, path, bounce, face + 1)
     beginSurfaceAt(S)
     material.shader.passage(S, material.constants, material.shader.images)
     if (!throughFace(way)) return false
