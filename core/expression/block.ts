@@ -5,8 +5,6 @@ export type Store = 'result' | 'openPbr' | 'radii'
 
 /** What a program does, in order; all between is expressions. */
 export type Statement =
-  /** Has a function write words of the point, where anything wants them. */
-  | { kind: 'prepare'; name: string; wanted: boolean }
   /** Calls a function; what it gives becomes a variable where one is named. */
   | { kind: 'call'; name: string; operands: Expression[]; gives?: Expression }
   /** Begins a variable that others increase. */

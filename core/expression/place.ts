@@ -29,7 +29,7 @@ function common(a: Place, b: Place): Place {
 
 /** Expressions of a statement. */
 const operandsOf = (s: Statement): readonly Expression[] =>
-  s.kind === 'call' ? s.operands : s.kind === 'store' ? s.values : s.kind === 'prepare' ? [] : [s.value]
+  s.kind === 'call' ? s.operands : s.kind === 'store' ? s.values : [s.value]
 
 /** What each item of a program asks for itself. */
 function valuesOf(block: Block, sharing: Sharing, found = new Map<Statement | Block, Shared[]>()) {

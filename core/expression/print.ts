@@ -23,8 +23,12 @@ const LEAVES = new Set<string>(['number', 'point', 'constant', 'picture', 'varia
 
 /** Functions as text, and what they share. */
 export interface Printer {
-  /** Writes a function. @param parameters after S, C and I */
-  write(name: string, parameters: readonly string[], body: Block): void
+  /**
+   * Writes a function.
+   * @param parameters after S, C and I
+   * @param first functions that are called with S before all else
+   */
+  write(name: string, parameters: readonly string[], body: Block, first?: readonly string[]): void
   /** All that was written. */
   source(): string
 }
@@ -54,7 +58,12 @@ export function createPrinter(sharing: Sharing): Printer {
     return name
   }
 
-  function printFunction(name: string, parameters: readonly string[], body: Block): string[] {
+  function printFunction(
+    name: string,
+    parameters: readonly string[],
+    body: Block,
+    first: readonly string[] = [],
+  ): string[] {
     const placed = placeValues(body, sharing)
     const names = new Map<Shared, string>()
     const depths = new Map<Shared, number>()
@@ -176,8 +185,6 @@ export function createPrinter(sharing: Sharing): Printer {
 
     function printStatement(s: Statement): string {
       switch (s.kind) {
-        case 'prepare':
-          return s.wanted ? `${s.name}(S);` : ''
         case 'let':
           return `let ${of(s.variable)} = ${of(s.value)};`
         case 'increase':
@@ -201,15 +208,14 @@ export function createPrinter(sharing: Sharing): Printer {
       })
     }
 
-    const lines: string[] = []
+    const lines = first.map(f => `${f}(S);`)
     printBlock(body, lines)
     return [`function ${name}(${['S', 'C', 'I', ...parameters].join(', ')}) {`, ...lines.map(l => '  ' + l), '}']
   }
 
   return {
-    write: (name, parameters, body) => {
-      const text = printFunction(name, parameters, body)
-      for (const line of text) functions.push(line)
+    write: (name, parameters, body, first) => {
+      for (const line of printFunction(name, parameters, body, first)) functions.push(line)
     },
     source: () => (slots > 0 ? `const V = new Float64Array(${slots});\n` : '') + functions.join('\n'),
   }

@@ -1,5 +1,5 @@
-import type { Block } from '../expression/block'
-import { variable, type Expression } from '../expression/expression'
+import { createVariables, type Block } from '../expression/block'
+import type { Expression } from '../expression/expression'
 import { parseValue } from '../nodes/types'
 import type { Fault, Op } from './resolve'
 
@@ -38,7 +38,6 @@ export function createClosureCompiler(
   arg: ClosureCompiler['arg'],
   fault: ClosureCompiler['fault'],
 ): ClosureCompiler {
-  let variables = 0
   let closures = 0
   return {
     want,
@@ -65,7 +64,7 @@ export function createClosureCompiler(
         !(s.kind === 'op' && s.op.path.startsWith('@'))
       )
     },
-    variable: () => variable(variables++),
+    variable: createVariables(),
     afford: op => {
       closures++
       if (closures === MOST_CLOSURES + 1)

@@ -19,6 +19,7 @@ import { nodeEntry } from '../nodes'
 import { EmitFault, type EmitContext } from '../nodes/emit'
 import { moving } from '../nodes/functions'
 import { COMPONENTS, isValueType } from '../nodes/types'
+import { isFootprint } from '../point/footprint'
 import { MAX_PROBES, POINT } from '../point/slots'
 import { createClosureCompiler, run } from './closure-compiler'
 import { emitClosures } from './closures'
@@ -85,7 +86,6 @@ export function compileNetwork(document: Element, path: string, options: Compile
   const slotOf = new Map<string, number>()
   const heightsOf = new Map<Shared, number>()
   let timeAt: number | undefined
-  const lay = { kind: 'prepare' as const, name: 'layFootprint', wanted: false }
   const fault = (op: Op, message: string, severity: Fault['severity'] = 'error') =>
     faults.push({ where: op.path, severity, message })
 
@@ -156,7 +156,6 @@ export function compileNetwork(document: Element, path: string, options: Compile
       },
       picture: (name, colour) => pictureOf(op, name, colour),
       change: value => {
-        lay.wanted = true
         const e = sharing.share(value)
         return [changes.of(e, 0), changes.of(e, 1)]
       },
@@ -216,13 +215,17 @@ export function compileNetwork(document: Element, path: string, options: Compile
     }
   }
 
-  const bodies = { requests: createBlock(), shade: createBlock(), light: createBlock(), passage: createBlock() }
-  const value = createBlock()
-  for (const body of [...Object.values(bodies), value]) body.items.push(lay)
+  const bodies = {
+    requests: createBlock(),
+    shade: createBlock(),
+    light: createBlock(),
+    passage: createBlock(),
+    value: createBlock(),
+  }
   const size = root && (isValueType(root.type) || root.type === 'multioutput') ? sizeOf(root) : 0
   if (root && size > 0) {
     const all = componentsOf(root)
-    value.items.push({ kind: 'store', into: 'result', at: 0, values: all })
+    bodies.value.items.push({ kind: 'store', into: 'result', at: 0, values: all })
     run(bodies.shade, 'tap', shownAs(all))
     run(bodies.light, 'tap', shownAs(all))
   } else if (root) {
@@ -240,8 +243,9 @@ export function compileNetwork(document: Element, path: string, options: Compile
     bodies.requests.items.push({ kind: 'store', into: 'radii', at, values: [radius] })
   }
   const printer = createPrinter(sharing)
-  for (const [name, body] of Object.entries({ ...bodies, value }))
-    printer.write(name, name === 'requests' ? ['R'] : [], body)
+  const first = sharing.all.some(e => e.operation === 'point' && isFootprint(e.at)) ? ['layFootprint'] : []
+  for (const [name, body] of Object.entries(bodies))
+    printer.write(name, name === 'requests' ? ['R'] : [], body, first)
   return {
     source: printer.source(),
     constants,
