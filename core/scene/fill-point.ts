@@ -1,13 +1,14 @@
-import { INSTANCE_LINKS, INSTANCE_WORDS, PART, storedPlace, TO_SCENE } from '../trace/instances'
+import { INSTANCE_LINKS, PART, storedPlace } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
 import type { RayBatch } from '../trace/ray-batch'
 import { POINT } from '../point/slots'
 import { RATE, fillMoreSets, fillTurning, solveRates } from './fill-rates'
 import { fillOwnSpace } from './fill-space'
 import { memory } from './memory'
+import { turnDirection, turnNormal } from './turn'
 import type { Geometry } from './geometry'
 
-const { rates } = memory
+const { rates, turned } = memory
 
 /**
  * Fills a shading point from a hit.
@@ -52,27 +53,18 @@ export function fillPoint(
   let nz = w * N[a + 2]! + u * N[b + 2]! + v * N[d + 2]!
   l = nx * nx + ny * ny + nz * nz
   let perLength = 0
-  if (l > 1e-12 && instance >= 0) {
-    // normals go by the inverse transpose
-    const m = instances!.words
-    const o = instance * INSTANCE_WORDS
-    const x = nx
-    const y = ny
-    const z = nz
-    nx = m[o]! * x + m[o + 4]! * y + m[o + 8]! * z
-    ny = m[o + 1]! * x + m[o + 5]! * y + m[o + 9]! * z
-    nz = m[o + 2]! * x + m[o + 6]! * y + m[o + 10]! * z
-    l = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz)
-    nx *= l
-    ny *= l
-    nz *= l
-    perLength = l
-  } else if (l > 1e-12) {
-    l = 1 / Math.sqrt(l)
-    nx *= l
-    ny *= l
-    nz *= l
-    perLength = l
+  if (l > 1e-12) {
+    if (instance >= 0) {
+      turnNormal(instances!, instance, nx, ny, nz)
+      nx = turned[0]!
+      ny = turned[1]!
+      nz = turned[2]!
+      l = nx * nx + ny * ny + nz * nz
+    }
+    perLength = 1 / Math.sqrt(l)
+    nx *= perLength
+    ny *= perLength
+    nz *= perLength
   } else {
     nx = gx
     ny = gy
@@ -132,14 +124,10 @@ export function fillPoint(
     tz = w * T[from + 2]! + u * T[second + 2]! + v * T[third + 2]!
     sign = T[from + 3]!
     if (instance >= 0) {
-      const m = instances!.words
-      const o = instance * INSTANCE_WORDS + TO_SCENE
-      const x = tx
-      const y = ty
-      const z = tz
-      tx = m[o]! * x + m[o + 1]! * y + m[o + 2]! * z
-      ty = m[o + 4]! * x + m[o + 5]! * y + m[o + 6]! * z
-      tz = m[o + 8]! * x + m[o + 9]! * y + m[o + 10]! * z
+      turnDirection(instances!, instance, tx, ty, tz)
+      tx = turned[0]!
+      ty = turned[1]!
+      tz = turned[2]!
     }
   }
   const along = tx * nx + ty * ny + tz * nz

@@ -1,11 +1,11 @@
 /** What changes with the coordinates of a hit: normals, and further sets of coordinates. */
 import { POINT } from '../point/slots'
-import { INSTANCE_WORDS } from '../trace/instances'
 import { triangle } from '../trace/triangle'
 import type { Geometry } from './geometry'
 import { memory } from './memory'
+import { turnNormal } from './turn'
 
-const { rates } = memory
+const { rates, turned } = memory
 
 /** Words of `memory.rates`: how the barycentric u and v of a hit grow with its coordinates u and v. */
 export const RATE = { uByU: 0, vByU: 1, uByV: 2, vByV: 3 } as const
@@ -74,21 +74,15 @@ export function fillTurning(
     return
   }
   if (instance >= 0) {
-    // by the inverse transpose, as normals go
-    const m = geometry.hierarchy.instances!.words
-    const o = instance * INSTANCE_WORDS
-    const x = x1
-    const y = y1
-    const z = z1
-    x1 = m[o]! * x + m[o + 4]! * y + m[o + 8]! * z
-    y1 = m[o + 1]! * x + m[o + 5]! * y + m[o + 9]! * z
-    z1 = m[o + 2]! * x + m[o + 6]! * y + m[o + 10]! * z
-    const p = x2
-    const q = y2
-    const r = z2
-    x2 = m[o]! * p + m[o + 4]! * q + m[o + 8]! * r
-    y2 = m[o + 1]! * p + m[o + 5]! * q + m[o + 9]! * r
-    z2 = m[o + 2]! * p + m[o + 6]! * q + m[o + 10]! * r
+    const copies = geometry.hierarchy.instances!
+    turnNormal(copies, instance, x1, y1, z1)
+    x1 = turned[0]!
+    y1 = turned[1]!
+    z1 = turned[2]!
+    turnNormal(copies, instance, x2, y2, z2)
+    x2 = turned[0]!
+    y2 = turned[1]!
+    z2 = turned[2]!
   }
   const nx = S[POINT.normal]!
   const ny = S[POINT.normal + 1]!

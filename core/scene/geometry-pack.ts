@@ -4,7 +4,6 @@
  */
 import { linksOf, type Allocate } from '../trace/hierarchy'
 import { instancesIn } from '../trace/instances'
-import { MORE_SETS } from '../point/slots'
 import { allocateTrace } from '../trace/memory'
 import type { Geometry } from './geometry'
 
@@ -21,24 +20,47 @@ interface Header {
   lengths: number[]
 }
 
-const arraysOf = (g: Geometry) => [
-  g.hierarchy.nodes,
-  g.hierarchy.packets,
-  g.hierarchy.order,
-  g.index,
-  g.normal,
-  g.uv,
-  g.tangent,
-  ...Array.from({ length: MORE_SETS }, (_, k) => g.uvMore[k] ?? new Float32Array(0)),
-  g.spaces,
-  g.colour,
-  g.part,
-  g.hierarchy.instances?.words ?? new Float64Array(0),
-]
+/** Arrays of a pack, in their order. */
+const ARRAYS = [
+  'nodes',
+  'packets',
+  'order',
+  'index',
+  'normal',
+  'uv',
+  'tangent',
+  'uv1',
+  'uv2',
+  'uv3',
+  'spaces',
+  'colour',
+  'part',
+  'copies',
+] as const
+type Arrays<T> = Record<(typeof ARRAYS)[number], T>
+
+const NONE = new Float32Array(0)
+const arraysOf = ({ hierarchy, uvMore, ...g }: Geometry): Arrays<ArrayBufferView> => ({
+  nodes: hierarchy.nodes,
+  packets: hierarchy.packets,
+  order: hierarchy.order,
+  index: g.index,
+  normal: g.normal,
+  uv: g.uv,
+  tangent: g.tangent,
+  uv1: uvMore[0] ?? NONE,
+  uv2: uvMore[1] ?? NONE,
+  uv3: uvMore[2] ?? NONE,
+  spaces: g.spaces,
+  colour: g.colour,
+  part: g.part,
+  copies: hierarchy.instances?.words ?? NONE,
+})
 const padded = (n: number) => (n + 3) & ~3
 
 export function packGeometry(g: Geometry): Uint8Array {
-  const arrays = arraysOf(g)
+  const named = arraysOf(g)
+  const arrays = ARRAYS.map(name => named[name])
   const { root, bounds, instances } = g.hierarchy
   const header: Header = {
     version: GEOMETRY_VERSION,
@@ -77,58 +99,48 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
   )
     return undefined
   let at = 4 + padded(length)
-  const [nodes, packets, order, index, normal, uv, tangent, uv1, uv2, uv3, spaces, colour, part, copies] =
-    header.lengths.map(l => {
-      const stored = bytes.subarray(at, at + l)
-      at += padded(l)
-      return stored
-    }) as [
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-      Uint8Array,
-    ]
-  const filled = (stored: Uint8Array): ArrayBufferLike => {
-    const b = allocate(Math.max(4, padded(stored.length)))
-    new Uint8Array(b).set(stored)
+  const stored = {} as Arrays<Uint8Array>
+  ARRAYS.forEach((name, i) => {
+    const length = header.lengths[i] ?? 0
+    stored[name] = bytes.subarray(at, at + length)
+    at += padded(length)
+  })
+  const filled = (from: Uint8Array): ArrayBufferLike => {
+    const b = allocate(Math.max(4, padded(from.length)))
+    new Uint8Array(b).set(from)
     return b
   }
-  const floats = (stored: Uint8Array) => new Float32Array(filled(stored), 0, stored.length / 4)
-  const words = (stored: Uint8Array) => new Uint32Array(filled(stored), 0, stored.length / 4)
-  const { instances, ...trace } = allocateTrace(nodes.length / 4, packets.length / 4, allocate, copies.length / 8)
-  for (const [array, stored] of [
-    [trace.nodes, nodes],
-    [trace.packets, packets],
-    [instances, copies],
+  const floats = (from: Uint8Array) => new Float32Array(filled(from), 0, from.length / 4)
+  const words = (from: Uint8Array) => new Uint32Array(filled(from), 0, from.length / 4)
+  const { instances, ...trace } = allocateTrace(
+    stored.nodes.length / 4,
+    stored.packets.length / 4,
+    allocate,
+    stored.copies.length / 8,
+  )
+  for (const [array, from] of [
+    [trace.nodes, stored.nodes],
+    [trace.packets, stored.packets],
+    [instances, stored.copies],
   ] as const)
-    new Uint8Array(array.buffer, array.byteOffset, array.byteLength).set(stored)
+    new Uint8Array(array.buffer, array.byteOffset, array.byteLength).set(from)
   return {
     hierarchy: {
       ...trace,
       links: linksOf(trace.nodes),
-      order: words(order),
+      order: words(stored.order),
       bounds: Float32Array.from(header.bounds),
       root: header.root,
       instances: header.places === null ? null : instancesIn(instances, header.places),
     },
-    index: words(index),
-    normal: floats(normal),
-    uv: floats(uv),
-    tangent: new Int16Array(filled(tangent), 0, tangent.length / 2),
-    uvMore: [uv1, uv2, uv3].filter(set => set.length).map(floats),
-    spaces: new Float64Array(filled(spaces), 0, spaces.length / 8),
-    colour: floats(colour),
-    part: words(part),
+    index: words(stored.index),
+    normal: floats(stored.normal),
+    uv: floats(stored.uv),
+    tangent: new Int16Array(filled(stored.tangent), 0, stored.tangent.length / 2),
+    uvMore: [stored.uv1, stored.uv2, stored.uv3].filter(set => set.length).map(floats),
+    spaces: new Float64Array(filled(stored.spaces), 0, stored.spaces.length / 8),
+    colour: floats(stored.colour),
+    part: words(stored.part),
     partNames: header.partNames,
     partBounds: Float64Array.from(header.partBounds),
   }
