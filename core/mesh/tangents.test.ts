@@ -147,6 +147,26 @@ describe('tangents', () => {
     expect(withTangents(bare)).toBe(bare)
   })
 
+  it('of a vertex with two hundred thousand triangles are found too: work grows with the triangles alone', () => {
+    const n = 200_000
+    const position = new Float32Array((n + 2) * 3)
+    const uv = new Float32Array((n + 2) * 2)
+    const index = new Uint32Array(n * 3)
+    for (let i = 0; i <= n; i++) {
+      const a = (2 * Math.PI * i) / n
+      position.set([Math.cos(a), Math.sin(a), 0], (i + 1) * 3)
+      uv.set([3 * Math.cos(a), 3 * Math.sin(a)], (i + 1) * 2)
+      if (i < n) index.set([0, i + 1, i + 2], i * 3)
+    }
+    const normal = Float32Array.from({ length: (n + 2) * 3 }, (_, i) => (i % 3 === 2 ? 1 : 0))
+    const { tangent } = withTangents({ name: 'fan', position, normal, uv, index })
+    // u grows along x
+    for (const v of [0, 1, 777, n]) {
+      expect(tangent![v * 4]).toBeCloseTo(1, 4)
+      expect(tangent![v * 4 + 3]).toBe(1)
+    }
+  })
+
   it('are kept to 1e-4 in geometry', () => {
     const geometry = createGeometry({ parts: [bumps] })
     const made = withTangents(bumps)
