@@ -17,8 +17,8 @@ export function useAssetPictures(loader: () => Loader | null, arrived: (came: bo
   const pictures = new Map<string, Picture | 'loading' | 'missing'>()
   /** By colour space and hash, those asked for last at the end. */
   const maps = new Map<string, TextureMap | 'loading' | 'missing'>()
-  /** The map that was asked for last, until it has come or failed. */ let last: Promise<unknown> =
-    Promise.resolve()
+  /** Ends when the map that was asked for last has come or failed. */
+  let last: Promise<unknown> = Promise.resolve()
   const hashOf = (file: string) => ASSET.exec(file)?.[1]
 
   /** What was loaded for a key; begins loading it when it is not there yet. */

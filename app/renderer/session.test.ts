@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createLights } from '../../core/light/create-lights'
+import { createMap } from '../../core/maps/map'
 import { sphere } from '../../core/mesh/sphere'
 import { compileNetwork } from '../../core/network/compile'
 import { createGeometry } from '../../core/scene/geometry'
@@ -245,4 +246,30 @@ it('pixels and parts outside the picture are none', () => {
     undefined,
     undefined,
   ])
+})
+
+describe('what workers are told of a world', () => {
+  const map = createMap({ width: 2, height: 2, data: new Float32Array(16).fill(1) }, 'raw', { id: 'm' })
+  const kinds = () => b.render[0]!.got.map(m => m.kind)
+
+  it('of the same geometry only what is new', () => {
+    const third = program(0.9)
+    b.render[0]!.got = []
+    b.s.setWorld({ ...world, programs: [world.programs[0]!, third] }, false)
+    const change = b.render[0]!.got.find(m => m.kind === 'change')
+    expect(change).toMatchObject({ change: { materials: [{ at: 1, program: third }], count: 2, other: {} } })
+    expect(kinds()).not.toContain('world')
+    expect(b.job().constants).toBeNull()
+  })
+
+  it('of an edited map its new table, and then a job for the parts that wear it; nothing where nobody does', () => {
+    b.s.setWorld({ ...world, maps: [[], [map]] }, false)
+    b.report({})
+    b.render[0]!.got = []
+    b.s.setMap({ ...map, version: 1 })
+    expect(kinds().slice(0, 2)).toEqual(['map', 'job'])
+    const { epoch } = b.s
+    b.s.setMap({ ...map, id: 'of nobody' })
+    expect(b.s.epoch).toBe(epoch)
+  })
 })

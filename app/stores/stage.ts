@@ -7,13 +7,11 @@ import { layerAlone } from '../../core/network/layer-order'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
 import { withValues } from '../../core/scene/part-values'
-import type { Lights } from '../../core/light/lights'
-import type { Rig } from '../../core/scene/rig'
 import { compileMaterial, neutralDocument } from '../../core/world/compile-material'
-import { lightsFor } from '../../core/world/lights-for'
 import type { Project } from '../../shared/api'
 import { takeEarly } from '../renderer/early'
 import { hiddenParts } from '../renderer/hidden'
+import { createRigLights } from '../renderer/rig-lights'
 import { balanceFor, balanceForColour, whiteOfTemperature } from '../../core/colour/balance'
 import type { Loader, Look } from '../renderer/loader'
 import { pictureStands } from '../renderer/paced'
@@ -25,8 +23,6 @@ import { useBench } from './bench'
 
 /** What is shown as neutral: the white of a colour temperature, or a linear colour that was picked. */
 export type White = { kelvin: number } | { picked: number[] }
-
-const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 
 /** The renderer on the bench: keeps workers in step with the bench's state, and what they report. */
 export const useStage = defineStore('stage', () => {
@@ -64,7 +60,7 @@ export const useStage = defineStore('stage', () => {
   let sent: { keys: string; shapes: string[]; geometry: Geometry } | null = null
   let geometryKey = ''
   let rig = ''
-  /** Lights of the rig that was sent last. */ let lightsSent: Lights | undefined
+  const lightsOf = createRigLights(picture)
   let windowPaths = 0
   let windowStart = 0
 
@@ -231,18 +227,14 @@ export const useStage = defineStore('stage', () => {
     if (same) {
       if (rigKey !== rig) {
         rig = rigKey
-        lightsSent = undefined
-        lightsSent = await lightsOf(currentRig, l)
-        s.setLights(lightsSent)
+        s.setLights(await lightsOf(rigKey, currentRig, l))
       } else s.setConstants(programs.map(p => p.constants))
       return
     }
     const newGeometry = sent?.geometry !== g
     sent = { keys: wears, shapes, geometry: g }
-    const known = rigKey === rig ? lightsSent : undefined
     rig = rigKey
-    lightsSent = known
-    const lights = (lightsSent ??= await lightsOf(currentRig, l))
+    const lights = await lightsOf(rigKey, currentRig, l)
     if (session.value !== s) return
     if (newGeometry) s.setCamera(bench.camera)
     s.setWorld(
@@ -268,17 +260,6 @@ export const useStage = defineStore('stage', () => {
         },
         () => undefined,
       )
-  }
-
-  /**
-   * Lights of a rig. Tables of skies and pictures take their time: the loader makes them, off the page's own
-   * thread.
-   */
-  async function lightsOf(rig: Rig, l: Loader): Promise<Lights> {
-    const { environment } = rig
-    return environment.kind === 'uniform'
-      ? lightsFor(rig, picture, shared)
-      : l.lights(rig, environment.kind === 'image' ? (picture(environment.asset) ?? null) : null)
   }
 
   function setCamera(c: Camera): void {
