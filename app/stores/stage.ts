@@ -227,7 +227,9 @@ export const useStage = defineStore('stage', () => {
     if (same) {
       if (rigKey !== rig) {
         rig = rigKey
-        s.setLights(await lightsOf(rigKey, currentRig, l))
+        const lights = await lightsOf(rigKey, currentRig, l)
+        // another rig may have been asked for meanwhile
+        if (rig === rigKey) s.setLights(lights)
       } else s.setConstants(programs.map(p => p.constants))
       return
     }
