@@ -7,6 +7,7 @@ import { materialsOf, nameOf } from '../core/network/document'
 import { defaultCamera, type Camera } from '../core/scene/camera'
 import { sceneSchema, type SceneDocument } from '../core/scene/document'
 import { createGeometry } from '../core/scene/geometry'
+import { shapeModel, shapingsOf } from '../core/shape/shape-model'
 import { buildWorld } from '../core/world/build-world'
 import { faultyPixels } from '../core/light/environment'
 import { lightNames } from '../core/light/create-lights'
@@ -113,18 +114,24 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
   programs.forEach(report)
   const reader = pictureReader(materialsFile ? folderOf(materialsFile) : folderOf(file))
   const shelf = createMapShelf(shared)
-  const geometry = await withHelpers(model, call => createGeometry(model, new Set(), shared, call))
-  const materialOf = new Int32Array(geometry.partNames.length)
+  const partNames = model.parts.map(p => p.name)
+  const materialOf = new Int32Array(partNames.length)
   for (const assignment of options.all('assign')) {
     const cut = assignment.lastIndexOf('=')
     const part = assignment.slice(0, cut)
     const material = assignment.slice(cut + 1)
-    const p = geometry.partNames.indexOf(part)
+    const p = partNames.indexOf(part)
     const m = names.indexOf(material)
-    if (p < 0) throw new InputError(`there is no part ${part}; known are ${geometry.partNames.join(', ')}`)
+    if (p < 0) throw new InputError(`there is no part ${part}; known are ${partNames.join(', ')}`)
     if (m < 0) throw new InputError(`there is no material ${material}; known are ${names.join(', ')}`)
     materialOf[p] = m
   }
+  const shapings = shapingsOf(model, (_, i) => {
+    const program = programs[materialOf[i]!]!.displacement
+    return program && { program, maps: mapsFor(program, reader, shelf) }
+  })
+  const shaped = shapeModel(model, shapings)
+  const geometry = await withHelpers(shaped, call => createGeometry(shaped, new Set(), shared, call))
   const rig = environmentRig(options.text('environment') ?? 'uniform:1')
   return {
     documents: [document],

@@ -29,7 +29,7 @@ const supported = readFileSync('core/nodes/supported.txt', 'utf8').split(/\s+/).
 const definitions = reference('nodedefs.json').nodedefs.filter(
   (d: { node: string; name: string }) =>
     supported.includes(d.node) &&
-    !/matrix|volume|displacement|(mix|add|multiply)_vdf|filename|string$/i.test(d.name),
+    !/matrix|volume|(mix|add|multiply)_vdf|filename|string$/i.test(d.name),
 )
 writeFileSync(
   'core/nodes/standard.json',

@@ -7,6 +7,7 @@ import type { Project } from '../../shared/api'
 import type { TranslatedMaterial } from '../../core/formats/models/translated'
 import type { Linear } from '../../core/judge/difference-map'
 import type { Geometry } from '../../core/scene/geometry'
+import type { Shaping } from '../../core/shape/shaping'
 import type { BuildShare } from '../../core/trace/build-share'
 import type { ToWorker } from '../../workers/protocol'
 
@@ -41,7 +42,7 @@ export type LoaderRequest =
   | { kind: 'open'; project: string }
   | { kind: 'files'; files: NamedBytes[] }
   | { kind: 'keep'; scale: number }
-  | { kind: 'geometry'; hash?: string; hidden: string[] }
+  | { kind: 'geometry'; hash?: string; hidden: string[]; shapings: ReadonlyMap<string, Shaping> }
   | { kind: 'closed' }
   | { kind: 'lights'; rig: Rig; picture: Picture | null }
   | { kind: 'picture'; bytes: Uint8Array }
@@ -84,8 +85,8 @@ export function createLoader(helpers: readonly Worker[]) {
     /** Scales the model that was read last to metres. @returns the GLB that keeps it */
     keepModel: (scale: number) => ask<Uint8Array>({ kind: 'keep', scale }),
     /** Geometry of a model without its hidden parts: of an asset, or of the bytes that were read last. */
-    geometry: (hidden: string[], hash?: string) =>
-      ask<Geometry>({ kind: 'geometry', hidden, ...(hash !== undefined ? { hash } : {}) }),
+    geometry: (hidden: string[], hash?: string, shapings: ReadonlyMap<string, Shaping> = new Map()) =>
+      ask<Geometry>({ kind: 'geometry', hidden, shapings, ...(hash !== undefined ? { hash } : {}) }),
     /** Lights of a rig with the tables of its sky or picture. */
     lights: (rig: Rig, picture: Picture | null) => ask<Lights>({ kind: 'lights', rig, picture }),
     /** Whether each part of the geometry that was built last closes, by name. */

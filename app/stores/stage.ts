@@ -1,15 +1,13 @@
 import equal from 'fast-deep-equal/es6'
 import { defineStore } from 'pinia'
-import { atTime, compileNetwork, type Program } from '../../core/network/compile'
-import type { Element } from '../../core/network/document'
+import type { Program } from '../../core/network/compile'
 import type { TextureMap } from '../../core/maps/map'
-import { layerAlone } from '../../core/network/layer-order'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
-import { withValues } from '../../core/scene/part-values'
-import { compileMaterial, neutralDocument } from '../../core/world/compile-material'
 import type { Project } from '../../shared/api'
+import { createCompiled, shapingsOf } from '../renderer/compiled'
 import { takeEarly } from '../renderer/early'
+import { geometryKeyOf } from '../renderer/geometry-key'
 import { hiddenParts } from '../renderer/hidden'
 import { createRigLights } from '../renderer/rig-lights'
 import { balanceFor, balanceForColour, whiteOfTemperature } from '../../core/colour/balance'
@@ -56,7 +54,7 @@ export const useStage = defineStore('stage', () => {
       if (came) void sync()
     },
   )
-  const compiled = new WeakMap<Element, Map<string, Program>>()
+  const { program, worn } = createCompiled()
   let sent: { keys: string; shapes: string[]; geometry: Geometry } | null = null
   let geometryKey = ''
   let rig = ''
@@ -109,29 +107,6 @@ export const useStage = defineStore('stage', () => {
     drawn.value = null
   }
 
-  /** Compiles a document's material, or one node of it; compiled once for each document. */
-  function program(document: Element, material: string | undefined, node?: string): Program {
-    const key = node !== undefined ? 'node:' + node : 'material:' + (material ?? '')
-    let known = compiled.get(document)
-    if (!known) compiled.set(document, (known = new Map()))
-    let p = known.get(key)
-    if (!p)
-      known.set(
-        key,
-        (p = node !== undefined ? compileNetwork(document, node) : compileMaterial(document, material)),
-      )
-    return p
-  }
-
-  const alone = new WeakMap<Element, { node: string; document: Element }>()
-  /** The document with one layer alone; made once for each document. */
-  function aloneIn(document: Element, node: string): Element {
-    let known = alone.get(document)
-    if (known?.node !== node)
-      alone.set(document, (known = { node, document: layerAlone(document, bench.materialName, node) }))
-    return known.document
-  }
-
   const maps = (p: Program): (TextureMap | null)[] =>
     p.images.map(({ file, colorspace }) => map(file, colorspace) ?? null)
 
@@ -162,42 +137,23 @@ export const useStage = defineStore('stage', () => {
     const l = loader
     if (!state || !s || !l) return
     const { scene } = state
+    const parts = worn(state, bench)
+    const { programs } = parts
+    const keys = Object.keys(state.materials)
+    const faults = Object.fromEntries(keys.map((k, i) => [k, programs[i]!.faults]))
+    if (!equal(faults, bench.faults)) bench.faults = faults
     const hidden = hiddenParts(scene.parts, bench.partAlone)
-    const key = JSON.stringify([scene.model, ...hidden])
+    const shapings = shapingsOf(scene.parts, hidden, parts, maps)
+    const key = geometryKeyOf(hidden, shapings, scene.model)
     if (key !== geometryKey) {
       waiting.value = geometry.value ? 'Building the hierarchy' : 'Reading the model'
-      geometry.value = await l.geometry(hidden, scene.model)
+      geometry.value = await l.geometry(hidden, scene.model, shapings)
       geometryKey = key
     }
     waiting.value = ''
     const g = geometry.value
     if (!g || session.value !== s) return
-    const keys = Object.keys(state.materials)
-    const programs = keys.map(k => {
-      const document = state.materials[k]!
-      if (bench.tap?.material === k) return program(document, undefined, bench.tap.node)
-      return program(
-        bench.layerAlone !== null && bench.materialKey === k ? aloneIn(document, bench.layerAlone) : document,
-        scene.materials[k]?.material,
-      )
-    })
-    const faults = Object.fromEntries(keys.map((k, i) => [k, programs[i]!.faults]))
-    if (!equal(faults, bench.faults)) bench.faults = faults
-    programs.push(program(neutralDocument, undefined))
-    const materialOf = Int32Array.from(g.partNames, name => {
-      const p = scene.parts.find(x => x.name === name)
-      const i = keys.indexOf(p?.material ?? '')
-      const shown =
-        bench.tap?.material === p?.material || (bench.layerAlone !== null && bench.materialKey === p?.material)
-      if (i < 0) return keys.length
-      const own = shown ? state.materials[keys[i]!]! : withValues(state.materials[keys[i]!]!, p!.values)
-      return own === state.materials[keys[i]!]
-        ? i
-        : programs.push(program(own, scene.materials[keys[i]!]?.material)) - 1
-    })
-    programs.forEach((p, i) => {
-      programs[i] = atTime(p, scene.time ?? 0)
-    })
+    const materialOf = Int32Array.from(g.partNames, parts.numberOf)
     const all = programs.map(maps)
     keepWithin(new Set(all.flat().filter(m => m !== null)))
     const shapes = programs.map(

@@ -3,8 +3,11 @@ import type { Model } from '../../core/mesh/model'
 import { developPicture } from '../../core/render/display'
 import { shrink } from '../../core/render/shrink'
 import { createGeometry, type Geometry } from '../../core/scene/geometry'
+import { displaces } from '../../core/network/displacement'
 import { GEOMETRY_VERSION, unpackGeometry } from '../../core/scene/geometry-pack'
+import type { Shaping } from '../../core/shape/shaping'
 import { keepGeometry, keptGeometry } from './geometry-cache'
+import { geometryKeyOf } from '../renderer/geometry-key'
 import { hiddenParts } from '../renderer/hidden'
 import type { Project } from '../../shared/api'
 import type { Picture } from '../../core/formats/pictures/picture'
@@ -13,6 +16,8 @@ import type { FromLoader, LoaderRequest, ReadModel, ReadPicture } from '../rende
 
 /** The readers are large, and a project that was opened before needs none of them. */
 const readers = () => import('./readers')
+type Shapings = ReadonlyMap<string, Shaping>
+
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 /** Asks the render workers to help with a hierarchy. */
 const call = (share: BuildShare): void => postMessage({ share } satisfies FromLoader)
@@ -58,32 +63,42 @@ async function builtGeometry(hash: string): Promise<Geometry | undefined> {
   return answer?.status === 200 ? unpackGeometry(new Uint8Array(await answer.arrayBuffer()), shared) : undefined
 }
 
+/** Geometry of a model as its materials shape it. */
+async function shaped(model: Model, hidden: readonly string[], shapings: Shapings): Promise<Geometry> {
+  if (shapings.size === 0) return createGeometry(model, new Set(hidden), shared, call)
+  const { shapeModel, shapingsOf } = await import('../../core/shape/shape-model')
+  const byNumber = shapingsOf(model, name => shapings.get(name))
+  return createGeometry(shapeModel(model, byNumber), new Set(hidden), shared, call)
+}
+
 /**
  * Geometry of a model that is kept as an asset: from this browser's store, from the server, or built; then it is
- * put into the store.
+ * put into the store. What materials shape is built each time: its keys are as many as an artist's values.
  */
-async function buildAsset(hash: string, hidden: readonly string[], key: string): Promise<Geometry> {
+async function buildAsset(
+  hash: string,
+  hidden: readonly string[],
+  shapings: Shapings,
+  key: string,
+): Promise<Geometry> {
+  if (shapings.size > 0) return shaped(await readModel(hash), hidden, shapings)
   const kept = await keptGeometry(key)
   if (kept) return kept
   const given = hidden.length ? undefined : await builtGeometry(hash)
-  if (given) {
-    setTimeout(() => void keepGeometry(key, given), 2000)
-    return given
-  }
-  const built = createGeometry(await readModel(hash), new Set(hidden), shared, call)
+  const built = given ?? (await shaped(await readModel(hash), hidden, shapings))
   setTimeout(() => void keepGeometry(key, built), 2000)
   return built
 }
 
-function build(hash: string, hidden: readonly string[]): Promise<Geometry> {
-  const key = JSON.stringify([hash, ...hidden])
+function build(hash: string, hidden: readonly string[], shapings: Shapings): Promise<Geometry> {
+  const key = geometryKeyOf(hidden, shapings, hash)
   if (geometry?.key !== key) {
     geometry = {
       key,
       built:
         hash === BYTES
-          ? model.read.then(m => createGeometry(m, new Set(hidden), shared, call))
-          : buildAsset(hash, hidden, key),
+          ? model.read.then(m => shaped(m, hidden, shapings))
+          : buildAsset(hash, hidden, shapings, key),
     }
     geometry.built.catch(() => {
       geometry = undefined
@@ -98,7 +113,9 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       const project = (await (await fetched(`/api/projects/${encodeURIComponent(r.project)}`)).json()) as Project
       // while the page is still being laid out
       const { model: hash, parts } = project.state.scene
-      build(hash, hiddenParts(parts, null)).catch(() => undefined)
+      // what displaces its parts is compiled by the page
+      if (!Object.values(project.state.materials).some(displaces))
+        build(hash, hiddenParts(parts, null), new Map()).catch(() => undefined)
       return project
     }
     case 'files': {
@@ -126,7 +143,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       return writeGlb(m)
     }
     case 'geometry':
-      return build(r.hash ?? BYTES, r.hidden)
+      return build(r.hash ?? BYTES, r.hidden, r.shapings)
     case 'lights': {
       const { environment } = r.rig
       const name = environment.kind === 'image' ? environment.asset : ''

@@ -18,7 +18,7 @@ import { toWorkingSpace } from '../maps/colour-spaces'
 import { nodeEntry } from '../nodes'
 import { EmitFault, type EmitContext } from '../nodes/emit'
 import { moving } from '../nodes/functions'
-import { COMPONENTS, isValueType } from '../nodes/types'
+import { DISPLACEMENT, isValueType, numbersOf } from '../nodes/types'
 import { isFootprint } from '../point/footprint'
 import { MAX_PROBES, POINT } from '../point/slots'
 import { createClosureCompiler, run } from './closure-compiler'
@@ -54,6 +54,8 @@ export interface Program {
   timeAt?: number
   /** Whether shadow rays pass the material straight (attribute `wl_straight_shadows` of the surfacematerial). */
   straight?: boolean
+  /** How far its surface is moved before it is traced (`displacement.ts`). */
+  displacement?: Program
 }
 
 export interface CompileOptions {
@@ -66,8 +68,15 @@ const MOST_NESTED = 4
 const MOST_HEIGHTS = 768
 
 /** A program at a time, seconds: itself where it does not ask for any. */
-export const atTime = (p: Program, seconds: number): Program =>
-  p.timeAt === undefined ? p : { ...p, constants: p.constants.map((x, i) => (i === p.timeAt ? seconds : x)) }
+export function atTime(p: Program, seconds: number): Program {
+  const displacement = p.displacement && atTime(p.displacement, seconds)
+  if (p.timeAt === undefined && displacement === p.displacement) return p
+  return {
+    ...p,
+    constants: p.constants.map((x, i) => (i === p.timeAt ? seconds : x)),
+    ...(displacement ? { displacement } : {}),
+  }
+}
 
 /**
  * Compiles the network that ends in the node at `path` (a material, a surface, or any node that gives numbers).
@@ -105,14 +114,14 @@ export function compileNetwork(document: Element, path: string, options: Compile
   }
 
   const sizeOf = (op: Op): number =>
-    op.type === 'multioutput' ? op.definition.outputs.length : (COMPONENTS[op.type] ?? 1)
+    op.type === 'multioutput' ? op.definition.outputs.length : numbersOf(op.type)
   const nothing = (size: number): Expression[] => new Array<Expression>(size).fill(number(0))
 
   /** Components of what feeds an input. */
   function argument(op: Op, name: string): Expression[] {
     const source = op.inputs.get(name)
     if (!source || source.kind === 'none' || source.kind === 'text')
-      return nothing(COMPONENTS[op.definition.inputs.find(i => i.name === name)?.type ?? ''] ?? 1)
+      return nothing(numbersOf(op.definition.inputs.find(i => i.name === name)?.type ?? ''))
     if (source.kind === 'number') return constantsOf(op, name, source)
     const all = componentsOf(source.op)
     return source.op.definition.outputs.length > 1 ? [all[source.output] ?? number(0)] : all
@@ -222,7 +231,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
     passage: createBlock(),
     value: createBlock(),
   }
-  const size = root && (isValueType(root.type) || root.type === 'multioutput') ? sizeOf(root) : 0
+  const size = root && (isValueType(root.type) || GIVES_NUMBERS.has(root.type)) ? sizeOf(root) : 0
   if (root && size > 0) {
     const all = componentsOf(root)
     bodies.value.items.push({ kind: 'store', into: 'result', at: 0, values: all })
@@ -257,6 +266,9 @@ export function compileNetwork(document: Element, path: string, options: Compile
     ...(timeAt === undefined ? {} : { timeAt }),
   }
 }
+
+/** Types of roots beside those of values that give numbers. */
+const GIVES_NUMBERS: ReadonlySet<string> = new Set(['multioutput', DISPLACEMENT])
 
 /** An operation and all that feed it, inputs first. @param known which need not be looked into */
 function withFeeders(op: Op, known: (op: Op) => boolean = () => false): Op[] {

@@ -4,6 +4,7 @@ import type { NodeEntry } from './emit'
 import { entries as adjust } from './adjust'
 import { entries as blend } from './blend'
 import { entries as channel } from './channel'
+import { entries as displacement } from './displacement'
 import { entries as geometry } from './geometry'
 import { entries as math } from './math'
 import { entries as normalmap } from './normalmap'
@@ -14,8 +15,8 @@ import { entries as texture } from './texture'
 
 /** Entry of every node that gives numbers, by category. */
 const entries = new Map<string, NodeEntry>(
-  [adjust, blend, channel, geometry, math, normalmap, points, procedural, relief, texture].flatMap(family =>
-    Object.entries(family),
+  [adjust, blend, channel, displacement, geometry, math, normalmap, points, procedural, relief, texture].flatMap(
+    family => Object.entries(family),
   ),
 )
 

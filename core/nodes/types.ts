@@ -12,6 +12,12 @@ export const COMPONENTS = table<number>({
   color4: 4,
 })
 
+/** The type of displacements, which are computed as three numbers: along tangent, bitangent and normal, metres. */
+export const DISPLACEMENT = 'displacementshader'
+
+/** How many numbers a node of a type gives; 1 where the type is none of numbers. */
+export const numbersOf = (type: string): number => (type === DISPLACEMENT ? 3 : (COMPONENTS[type] ?? 1))
+
 /** Types that describe light scattering instead of numbers. */
 export const CLOSURES: ReadonlySet<string> = new Set(['surfaceshader', 'BSDF', 'EDF', 'VDF', 'material'])
 

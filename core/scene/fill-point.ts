@@ -1,3 +1,4 @@
+import type { Instances } from '../trace/hierarchy'
 import { INSTANCE_LINKS, PART, storedPlace } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
 import type { RayBatch } from '../trace/ray-batch'
@@ -6,7 +7,7 @@ import { RATE, fillMoreSets, fillTurning, solveRates } from './fill-rates'
 import { fillOwnSpace } from './fill-space'
 import { memory } from './memory'
 import { turnDirection, turnNormal } from './turn'
-import type { Geometry } from './geometry'
+import type { Attributes, Geometry } from './geometry'
 
 const { rates, turned } = memory
 
@@ -25,12 +26,30 @@ export function fillPoint(
 ): void {
   const { order, instances } = geometry.hierarchy
   const place = rays.triangle[k]!
-  const u = rays.u[k]!
-  const v = rays.v[k]!
-  const w = 1 - u - v
   loadTriangle(geometry.hierarchy, place)
-  const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, instance } = triangle
+  const { instance } = triangle
   const number = order[instance < 0 ? place : storedPlace(instances!, instance, place)]!
+  fillInTriangle(geometry, instances, number, rays.u[k]!, rays.v[k]!, direction, at, S)
+}
+
+/**
+ * Fills a shading point from its place in the triangle that was taken up last (`trace/triangle.ts`).
+ * @param number of the triangle, original order
+ * @param u barycentric, of the second corner; v of the third
+ * @param direction see {@link fillPoint}
+ */
+export function fillInTriangle(
+  geometry: Attributes,
+  instances: Instances | null,
+  number: number,
+  u: number,
+  v: number,
+  direction: Float64Array,
+  at: number,
+  S: Float64Array,
+): void {
+  const w = 1 - u - v
+  const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, instance } = triangle
   S[POINT.position] = ax + u * e1x + v * e2x
   S[POINT.position + 1] = ay + u * e1y + v * e2y
   S[POINT.position + 2] = az + u * e1z + v * e2z
@@ -164,7 +183,7 @@ export function fillPoint(
     for (let k = 0; k < 6; k++) S[POINT.dpdu + k] = S[POINT.tangent + k]!
     solveRates(S)
   }
-  fillTurning(geometry, a, b, d, instance, perLength, S)
+  fillTurning(geometry.normal, instances, a, b, d, instance, perLength, S)
   const colour = geometry.colour
   if (colour.length > 0)
     for (let k = 0; k < 4; k++)

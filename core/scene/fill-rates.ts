@@ -1,7 +1,7 @@
 /** What changes with the coordinates of a hit: normals, and further sets of coordinates. */
 import { POINT } from '../point/slots'
+import type { Instances } from '../trace/hierarchy'
 import { triangle } from '../trace/triangle'
-import type { Geometry } from './geometry'
 import { memory } from './memory'
 import { turnNormal } from './turn'
 
@@ -50,11 +50,12 @@ export function fillMoreSets(
 }
 
 /**
- * How the interpolated normal turns along dpdu and dpdv, from the normals of the corners at a, b and d.
+ * How the interpolated normal turns along dpdu and dpdv, from the normals N of the corners at a, b and d.
  * @param perLength one over the length of what was interpolated
  */
 export function fillTurning(
-  geometry: Geometry,
+  N: Float32Array,
+  instances: Instances | null,
   a: number,
   b: number,
   d: number,
@@ -62,7 +63,6 @@ export function fillTurning(
   perLength: number,
   S: Float64Array,
 ): void {
-  const N = geometry.normal
   let x1 = N[b]! - N[a]!
   let y1 = N[b + 1]! - N[a + 1]!
   let z1 = N[b + 2]! - N[a + 2]!
@@ -74,12 +74,11 @@ export function fillTurning(
     return
   }
   if (instance >= 0) {
-    const copies = geometry.hierarchy.instances!
-    turnNormal(copies, instance, x1, y1, z1)
+    turnNormal(instances!, instance, x1, y1, z1)
     x1 = turned[0]!
     y1 = turned[1]!
     z1 = turned[2]!
-    turnNormal(copies, instance, x2, y2, z2)
+    turnNormal(instances!, instance, x2, y2, z2)
     x2 = turned[0]!
     y2 = turned[1]!
     z2 = turned[2]!

@@ -10,12 +10,8 @@ import { joinInstances, type Copy } from '../trace/instances'
 /** Length of a tangent in whole numbers. */
 export const TANGENT_LENGTH = 32767
 
-/**
- * Triangles of a model, ready for tracing and shading. Flat arrays; with a shared allocator, workers use the same
- * memory.
- */
-export interface Geometry {
-  hierarchy: Hierarchy
+/** What triangles carry for shading, in flat arrays. */
+export interface Attributes {
   /** Three vertices a triangle, original order. */
   index: Uint32Array
   normal: Float32Array
@@ -34,6 +30,13 @@ export interface Geometry {
   colour: Float32Array
   /** Part of each triangle, original order; of a mesh that is there as copies, the first of them. */
   part: Uint32Array
+}
+
+/**
+ * Triangles of a model, ready for tracing and shading. With a shared allocator, workers use the same memory.
+ */
+export interface Geometry extends Attributes {
+  hierarchy: Hierarchy
   partNames: string[]
   /** Bounds of each part: six numbers, min then max. */
   partBounds: Float64Array
@@ -46,6 +49,69 @@ function spacesOf(parts: Model['parts'], allocate: Allocate): Float64Array {
   const spaces = new Float64Array(allocate(moved ? parts.length * 96 : 8), 0, moved ? parts.length * 12 : 0)
   if (moved) frames.forEach((f, i) => spaces.set((f && inverse(f)) ?? STILL, i * 12))
   return spaces
+}
+
+/** Parts joined: what they carry, positions, and the first corner of each. */
+export interface Joined {
+  attributes: Attributes
+  /** Three a vertex, of the first `positions` parts. */
+  position: Float32Array
+  starts: number[]
+}
+
+/**
+ * Joins the attributes of parts.
+ * @param parts of a model, all of them, with tangents
+ * @param stored numbers of those whose triangles are joined, in their order
+ * @param positions how many of these have their positions joined as well
+ */
+export function joinParts(
+  parts: Model['parts'],
+  stored: readonly number[],
+  positions: number,
+  allocate: Allocate,
+): Joined {
+  let vertices = 0
+  let corners = 0
+  for (const i of stored) {
+    vertices += parts[i]!.position.length / 3
+    corners += parts[i]!.index.length
+  }
+  const position = new Float32Array(stored.slice(0, positions).reduce((n, i) => n + parts[i]!.position.length, 0))
+  const normal = new Float32Array(allocate(Math.max(4, vertices * 12)))
+  const uv = new Float32Array(allocate(Math.max(4, vertices * 8)))
+  const index = new Uint32Array(allocate(Math.max(4, corners * 4)))
+  const part = new Uint32Array(allocate(Math.max(4, Math.ceil(corners / 3) * 4)))
+  const coloured = stored.some(i => parts[i]!.colour)
+  const colour = new Float32Array(allocate(coloured ? vertices * 16 : 4), 0, coloured ? vertices * 4 : 0).fill(1)
+  const tangents = stored.some(i => parts[i]!.tangent)
+  const tangent = new Int16Array(allocate(tangents ? vertices * 8 : 4), 0, tangents ? vertices * 4 : 0)
+  const sets = Math.max(0, ...stored.map(i => parts[i]!.uvMore?.length ?? 0))
+  const uvMore = Array.from(
+    { length: Math.min(MORE_SETS, sets) },
+    () => new Float32Array(allocate(Math.max(4, vertices * 8))),
+  )
+  const starts: number[] = []
+  let v = 0
+  let c = 0
+  stored.forEach((number, k) => {
+    const p = parts[number]!
+    if (k < positions) position.set(p.position, v * 3)
+    normal.set(p.normal, v * 3)
+    if (p.uv.length) uv.set(p.uv, v * 2)
+    if (p.colour) colour.set(p.colour, v * 4)
+    uvMore.forEach((set, k) => set.set(p.uvMore?.[k] ?? [], v * 2))
+    p.tangent?.forEach((x, i) => {
+      tangent[v * 4 + i] = i % 4 === 3 ? x : Math.round(x * TANGENT_LENGTH)
+    })
+    for (let i = 0; i < p.index.length; i++) index[c + i] = p.index[i]! + v
+    part.fill(number, c / 3, (c + p.index.length) / 3)
+    starts.push(c)
+    v += p.position.length / 3
+    c += p.index.length
+  })
+  const spaces = spacesOf(parts, allocate)
+  return { attributes: { index, normal, uv, tangent, uvMore, spaces, colour, part }, position, starts }
 }
 
 /**
@@ -66,58 +132,12 @@ export function createGeometry(
   const bodies = [...new Set(bodyOf.filter((of, i) => of >= 0 && shown[i]))]
   // what is there once comes first: its hierarchy numbers triangles from the start
   const stored = [...parts.flatMap((_, i) => (bodyOf[i]! < 0 && shown[i] ? [i] : [])), ...bodies]
-  let vertices = 0
-  let corners = 0
-  for (const i of stored) {
-    vertices += parts[i]!.position.length / 3
-    corners += parts[i]!.index.length
-  }
   const once = stored.length - bodies.length
-  const onceVertices = stored.slice(0, once).reduce((n, i) => n + parts[i]!.position.length, 0)
-  const position = new Float32Array(onceVertices)
-  const normal = new Float32Array(allocate(Math.max(4, vertices * 12)))
-  const uv = new Float32Array(allocate(Math.max(4, vertices * 8)))
-  const index = new Uint32Array(allocate(Math.max(4, corners * 4)))
-  const part = new Uint32Array(allocate(Math.max(4, Math.ceil(corners / 3) * 4)))
-  const coloured = stored.some(i => parts[i]!.colour)
-  const colour = new Float32Array(allocate(coloured ? vertices * 16 : 4), 0, coloured ? vertices * 4 : 0).fill(1)
-  const tangents = stored.some(i => parts[i]!.tangent)
-  const tangent = new Int16Array(allocate(tangents ? vertices * 8 : 4), 0, tangents ? vertices * 4 : 0)
-  const sets = Math.max(0, ...stored.map(i => parts[i]!.uvMore?.length ?? 0))
-  const uvMore = Array.from(
-    { length: Math.min(MORE_SETS, sets) },
-    () => new Float32Array(allocate(Math.max(4, vertices * 8))),
-  )
-  const starts: number[] = []
-  let v = 0
-  let c = 0
-  stored.forEach((number, k) => {
-    const p = parts[number]!
-    if (k < once) position.set(p.position, v * 3)
-    normal.set(p.normal, v * 3)
-    if (p.uv.length) uv.set(p.uv, v * 2)
-    if (p.colour) colour.set(p.colour, v * 4)
-    uvMore.forEach((set, k) => set.set(p.uvMore?.[k] ?? [], v * 2))
-    p.tangent?.forEach((x, i) => {
-      tangent[v * 4 + i] = i % 4 === 3 ? x : Math.round(x * TANGENT_LENGTH)
-    })
-    for (let i = 0; i < p.index.length; i++) index[c + i] = p.index[i]! + v
-    part.fill(number, c / 3, (c + p.index.length) / 3)
-    starts.push(c)
-    v += p.position.length / 3
-    c += p.index.length
-  })
-  const loose = index.subarray(0, starts[once] ?? corners)
+  const { attributes, position, starts } = joinParts(parts, stored, once, allocate)
+  const loose = attributes.index.subarray(0, starts[once] ?? attributes.index.length)
   return {
     hierarchy: bodies.length ? joined() : buildHierarchy(position, loose, allocate, call),
-    index,
-    normal,
-    uv,
-    tangent,
-    uvMore,
-    spaces: spacesOf(parts, allocate),
-    colour,
-    part,
+    ...attributes,
     partNames: parts.map(p => p.name),
     partBounds: Float64Array.from(boxesOf(model).flat()),
   }

@@ -2,7 +2,7 @@ import { placeWord, type Hierarchy } from './hierarchy'
 import { TO_SCENE, INSTANCE_WORDS, instanceAt, storedPlace } from './instances'
 
 /**
- * The triangle that {@link loadTriangle} took up last, in the space of the scene: a corner, the two edges from it,
+ * The triangle that was taken up last, in the space of the scene: a corner, the two edges from it,
  * and their cross product, as long as twice the area; the instance it belongs to, −1 for none.
  */
 export const triangle = {
@@ -40,6 +40,28 @@ export function loadTriangle(h: Hierarchy, place: number): void {
   triangle.e2z = packets[c + 32]! - az
   triangle.instance = instance
   if (instance >= 0) toScene(h.instances!.words, instance * INSTANCE_WORDS + TO_SCENE)
+  crossEdges()
+}
+
+/** Takes up a triangle that no hierarchy holds, by its corners' places among positions. */
+export function takeTriangle(position: Float32Array, i0: number, i1: number, i2: number): void {
+  const a = i0 * 3
+  const b = i1 * 3
+  const d = i2 * 3
+  triangle.ax = position[a]!
+  triangle.ay = position[a + 1]!
+  triangle.az = position[a + 2]!
+  triangle.e1x = position[b]! - triangle.ax
+  triangle.e1y = position[b + 1]! - triangle.ay
+  triangle.e1z = position[b + 2]! - triangle.az
+  triangle.e2x = position[d]! - triangle.ax
+  triangle.e2y = position[d + 1]! - triangle.ay
+  triangle.e2z = position[d + 2]! - triangle.az
+  triangle.instance = -1
+  crossEdges()
+}
+
+function crossEdges(): void {
   const { e1x, e1y, e1z, e2x, e2y, e2z } = triangle
   triangle.nx = e1y * e2z - e1z * e2y
   triangle.ny = e1z * e2x - e1x * e2z

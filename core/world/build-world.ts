@@ -11,6 +11,8 @@ import { lightsFor } from './lights-for'
 import type { SceneDocument } from '../scene/document'
 import { createGeometry } from '../scene/geometry'
 import { withValues } from '../scene/part-values'
+import { shapeModel, shapingsOf } from '../shape/shape-model'
+import type { Shaping } from '../shape/shaping'
 import type { World } from './world'
 
 export interface WorldSources {
@@ -40,18 +42,22 @@ export function buildWorld(s: WorldSources): World {
   const keys = [...s.documents.keys()]
   const programs: Program[] = []
   const maps: (TextureMap | null)[][] = []
+  const displacements: (Shaping | undefined)[] = []
   const shelf = createMapShelf(s.allocate)
   const add = (document: Element, material: string | undefined, key: string | null): number => {
     const program = atTime(compileMaterial(document, material, s.bake), s.time ?? s.scene.time ?? 0)
     s.compiled?.(program)
-    maps.push(mapsFor(program, file => s.picture(key, file), shelf, key ?? ''))
+    const mapsIn = (p: Program) => mapsFor(p, file => s.picture(key, file), shelf, key ?? '')
+    maps.push(mapsIn(program))
+    displacements.push(
+      program.displacement && { program: program.displacement, maps: mapsIn(program.displacement) },
+    )
     return programs.push(program) - 1
   }
   for (const key of keys) add(s.documents.get(key)!, s.scene.materials[key]?.material, key)
   const neutral = add(neutralDocument, undefined, null)
   const hidden = new Set(s.scene.parts.filter(p => p.hidden).map(p => p.name))
-  const geometry = createGeometry(s.model, hidden, s.allocate, s.call)
-  const materialOf = Int32Array.from(geometry.partNames, name => {
+  const materialOf = Int32Array.from(s.model.parts, ({ name }) => {
     const part = s.scene.parts.find(p => p.name === name)
     const key = part?.material ?? ''
     const document = s.documents.get(key)
@@ -59,6 +65,8 @@ export function buildWorld(s: WorldSources): World {
     const own = withValues(document, part!.values)
     return own === document ? keys.indexOf(key) : add(own, s.scene.materials[key]?.material, key)
   })
+  const shapings = shapingsOf(s.model, (name, i) => (hidden.has(name) ? undefined : displacements[materialOf[i]!]))
+  const geometry = createGeometry(shapeModel(s.model, shapings), hidden, s.allocate, s.call)
   return {
     geometry,
     lights: lightsFor(s.rig, file => s.picture(null, file), s.allocate),

@@ -1,5 +1,7 @@
 /** From documents to what a {@link World} holds: programs and textures. */
 import { compileNetwork, type Program } from '../network/compile'
+import { compileDisplacement } from '../network/compile-displacement'
+import type { Fault } from '../network/resolve'
 import { childNamed, materialsOf, nameOf, type Element, element } from '../network/document'
 import { createMap, type AllocateMap, type TextureMap } from '../maps/map'
 import { openMap, type Texture } from '../maps/texture'
@@ -30,8 +32,19 @@ export function compileMaterial(document: Element, material?: string, bake = fal
     return compileNetwork(document, surface ? nameOf(surface) : 'material', { bake })
   }
   const program = compileNetwork(document, name, { bake })
-  return passesStraight(document, name) ? { ...program, straight: true } : program
+  const displacement = compileDisplacement(document, name, { bake })
+  return {
+    ...program,
+    ...(passesStraight(document, name) ? { straight: true } : {}),
+    ...(displacement ? { displacement, faults: joinedFaults(program.faults, displacement.faults) } : {}),
+  }
 }
+
+/** Faults of two programs, those that both have once. */
+const joinedFaults = (a: readonly Fault[], b: readonly Fault[]): Fault[] => [
+  ...a,
+  ...b.filter(f => !a.some(x => x.where === f.where && x.input === f.input && x.message === f.message)),
+]
 
 /** Maps, each made once. */
 export interface MapShelf {

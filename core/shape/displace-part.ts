@@ -1,0 +1,133 @@
+/**
+ * Displacement of a part at its own vertices. The network is evaluated at each vertex as a shading point of the
+ * undisplaced part, averaged over half of the way to the vertices around it. Vertices at one place move together, by
+ * the mean of what each asks for, so that hard edges and seams of coordinates stay closed.
+ */
+import { memory } from '../expression/memory'
+import { firstAlike } from '../mesh/alike'
+import { smoothNormals, type Part } from '../mesh/model'
+import { withTangents } from '../mesh/tangents'
+import type { Shader } from '../network/instantiate'
+import { POINT, POINT_STRIDE } from '../point/slots'
+import { fillInTriangle } from '../scene/fill-point'
+import { joinParts, type Attributes } from '../scene/geometry'
+import { takeTriangle } from '../trace/triangle'
+
+const { result } = memory
+const S = new Float64Array(POINT_STRIDE)
+/** A direction of view: straight down onto the vertex. */
+const down = new Float64Array(3)
+
+/** Half of the mean length of the edges at each vertex. */
+function reaches({ position, index }: Part): Float64Array {
+  const sum = new Float64Array(position.length / 3)
+  const count = new Uint32Array(sum.length)
+  for (let c = 0; c < index.length; c++) {
+    const a = index[c]!
+    const b = index[c % 3 === 2 ? c - 2 : c + 1]!
+    const l = Math.hypot(
+      position[a * 3]! - position[b * 3]!,
+      position[a * 3 + 1]! - position[b * 3 + 1]!,
+      position[a * 3 + 2]! - position[b * 3 + 2]!,
+    )
+    for (const v of [a, b]) {
+      sum[v]! += l
+      count[v]!++
+    }
+  }
+  return sum.map((l, v) => (count[v] ? l / (2 * count[v]!) : 0))
+}
+
+/** Makes S the point at a corner of a triangle. @param corner 0, 1 or 2 */
+function fillCorner(part: Part, attributes: Attributes, number: number, corner: number, footprint: number): void {
+  const { index, normal } = part
+  takeTriangle(part.position, index[number * 3]!, index[number * 3 + 1]!, index[number * 3 + 2]!)
+  const v = index[number * 3 + corner]!
+  for (let k = 0; k < 3; k++) down[k] = -normal[v * 3 + k]!
+  fillInTriangle(attributes, null, number, corner === 1 ? 1 : 0, corner === 2 ? 1 : 0, down, 0, S)
+  S[POINT.footprint] = footprint
+}
+
+/** How far the network moves the vertex that S is, added to the offsets from index `at` on. */
+function addOffset(offset: Float64Array, at: number): void {
+  for (let k = 0; k < 3; k++)
+    offset[at + k]! +=
+      result[0]! * S[POINT.tangent + k]! + result[1]! * S[POINT.bitangent + k]! + result[2]! * S[POINT.normal + k]!
+}
+
+/**
+ * Offset of each vertex, three numbers, metres; those at one place alike.
+ * @param number of the part within its model
+ */
+function offsetsOf(part: Part, number: number, shader: Shader, C: Float64Array): Float64Array {
+  const count = part.position.length / 3
+  const { attributes } = joinParts([part], [0], 0, n => new ArrayBuffer(n))
+  const reach = reaches(part)
+  const place = firstAlike(count, [{ numbers: part.position, width: 3 }])
+  const offset = new Float64Array(count * 3)
+  const asked = new Uint32Array(count)
+  const done = new Uint8Array(count)
+  for (let c = 0; c < part.index.length; c++) {
+    const v = part.index[c]!
+    if (done[v]) continue
+    done[v] = 1
+    fillCorner(part, attributes, (c - (c % 3)) / 3, c % 3, reach[v]!)
+    S[POINT.part] = number
+    shader.value(S, C, shader.images)
+    // what is not a number moves nothing
+    if (!(result[0]! - result[0]! === 0 && result[1]! - result[1]! === 0 && result[2]! - result[2]! === 0))
+      continue
+    addOffset(offset, place[v]! * 3)
+    asked[place[v]!]!++
+  }
+  // the first vertex at a place comes before the others
+  for (let v = 0; v < count; v++)
+    for (let k = 0; k < 3; k++)
+      offset[v * 3 + k] = offset[place[v]! * 3 + k]! / (place[v] === v ? Math.max(1, asked[v]!) : 1)
+  return offset
+}
+
+/** Normals of a part, its own turned as those of its triangles turn when it moves. */
+function turnedNormals(part: Part, position: Float32Array): Float32Array {
+  const count = position.length / 3
+  const alike = firstAlike(count, [
+    { numbers: part.position, width: 3 },
+    { numbers: part.normal, width: 3 },
+  ])
+  const index = part.index.map(v => alike[v]!)
+  const before = smoothNormals(part.position, index)
+  const now = smoothNormals(position, index)
+  const out = part.normal.slice()
+  for (let v = 0; v < count; v++) {
+    const from = alike[v]! * 3
+    // a file's normals may point against the winding
+    const side = [0, 1, 2].reduce((d, k) => d + out[v * 3 + k]! * before[from + k]!, 0) < 0 ? -1 : 1
+    let l = 0
+    for (let k = 0; k < 3; k++) {
+      out[v * 3 + k]! += side * (now[from + k]! - before[from + k]!)
+      l += out[v * 3 + k]! ** 2
+    }
+    l = Math.sqrt(l)
+    for (let k = 0; k < 3; k++) out[v * 3 + k] = l > 1e-6 ? out[v * 3 + k]! / l : side * now[from + k]!
+  }
+  return out
+}
+
+/**
+ * A part as a displacement leaves it; no copy.
+ * @param number of the part within its model
+ * @param shader gives how far a point moves along tangent, bitangent and normal, metres
+ */
+export function displacedPart(original: Part, number: number, shader: Shader, C: Float64Array): Part {
+  const part = withTangents(original)
+  const offset = offsetsOf(part, number, shader, C)
+  const position = part.position.map((x, i) => x + offset[i]!)
+  const { tangent, ...rest } = part
+  return {
+    ...rest,
+    position,
+    normal: turnedNormals(part, position),
+    // made ones are made anew of what it has become
+    ...(original.tangent ? { tangent } : {}),
+  }
+}

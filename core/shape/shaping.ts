@@ -1,0 +1,16 @@
+import type { TextureMap } from '../maps/map'
+import type { Program } from '../network/compile'
+
+/** What shapes a part before it is traced: the displacement of its material. Plain data. */
+export interface Shaping {
+  program: Program
+  /** In the order of the program's images; null where a picture is missing. */
+  maps: readonly (TextureMap | null)[]
+}
+
+/**
+ * All that a shaping depends on, as text: two of one text shape a part alike, so an edit that leaves it as it was needs
+ * no new geometry.
+ */
+export const shapingKey = ({ program, maps }: Shaping): string =>
+  JSON.stringify([program.source, program.constants, maps.map(m => m && [m.id, m.width, m.version])])
