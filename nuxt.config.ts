@@ -15,7 +15,11 @@ export default defineNuxtConfig({
   app: { head: { title: 'Wavelume', htmlAttrs: { lang: 'en' } } },
   css: ['~/assets/css/main.css'],
   ui: { fonts: false, colorMode: false },
-  runtimeConfig: { databaseUrl: 'postgres://wavelume@127.0.0.1:54329/wavelume' },
+  runtimeConfig: {
+    databaseUrl: 'postgres://wavelume@127.0.0.1:54329/wavelume',
+    // MiB of a page that maps may take (NUXT_PUBLIC_MAP_MEMORY)
+    public: { mapMemory: 3072 },
+  },
   routeRules: {
     '/**': {
       headers: {

@@ -16,6 +16,7 @@ import { lightsFor } from '../core/world/lights-for'
 import type { World } from '../core/world/world'
 import { folderOf, pictureReader, readBytes, readMaterial, readModel } from './files'
 import { withHelpers } from './helpers'
+import { createTileFile, MAP_MEMORY } from './tile-file'
 import { InputError, unitFactor, type Options } from './options'
 
 export interface LoadedScene {
@@ -30,6 +31,15 @@ const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 /** Seconds of `--time`. */
 const timeOf = (options: Options): number | undefined =>
   options.has('time') ? options.number('time', 0, -1e6, 1e6) : undefined
+
+/** What `--map-memory` leaves maps, and where the tiles go that do not fit. */
+function mapMemory(options: Options) {
+  const store = createTileFile()
+  return {
+    room: { bytes: options.number('map-memory', MAP_MEMORY, 16, 2 ** 20) * 2 ** 20, store },
+    readerOf: () => store,
+  }
+}
 
 function report(program: Program): void {
   for (const f of program.faults)
@@ -78,6 +88,7 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
     documents.set(key, path ? readMaterial(path) : neutralDocument)
     readers.set(key, pictureReader(path ? folderOf(path) : folder))
   }
+  const maps = mapMemory(options)
   const world = await withHelpers(model, call =>
     buildWorld({
       scene,
@@ -89,6 +100,7 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
       call,
       time: timeOf(options),
       compiled: report,
+      ...maps,
       picture: (key, file) => (key === null ? sound(readers.get(key)!(file), file) : readers.get(key)!(file)),
     }),
   )
@@ -113,7 +125,8 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
   )
   programs.forEach(report)
   const reader = pictureReader(materialsFile ? folderOf(materialsFile) : folderOf(file))
-  const shelf = createMapShelf(shared)
+  const { room, readerOf } = mapMemory(options)
+  const shelf = createMapShelf(shared, room)
   const partNames = model.parts.map(p => p.name)
   const materialOf = new Int32Array(partNames.length)
   for (const assignment of options.all('assign')) {
@@ -130,7 +143,7 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
     const program = programs[materialOf[i]!]!.displacement
     return program && { program, maps: mapsFor(program, reader, shelf) }
   })
-  const shaped = shapeModel(model, shapings)
+  const shaped = shapeModel(model, shapings, readerOf)
   const geometry = await withHelpers(shaped, call => createGeometry(shaped, new Set(), shared, call))
   const rig = environmentRig(options.text('environment') ?? 'uniform:1')
   return {

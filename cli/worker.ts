@@ -23,6 +23,7 @@ import { closeQueue, FRAMES, openQueue } from '../server/jobs/queue'
 import type { Knex } from 'knex'
 import { InputError, type Options } from './options'
 import { developedPng, pictureFile } from './picture-file'
+import { createTileFile, MAP_MEMORY, type TileFile } from './tile-file'
 import { renderOnThreads } from './pool'
 
 /**
@@ -146,7 +147,21 @@ async function picturesOf(db: Knex, frame: FrameWork): Promise<Map<string, Pictu
   return all
 }
 
-async function computeFrame(db: Knex, frame: FrameWork, { threads, keep, ended }: How): Promise<void> {
+async function computeFrame(db: Knex, frame: FrameWork, how: How): Promise<void> {
+  const tiles = createTileFile()
+  try {
+    await computeWith(tiles, db, frame, how)
+  } finally {
+    tiles.close()
+  }
+}
+
+async function computeWith(
+  tiles: TileFile,
+  db: Knex,
+  frame: FrameWork,
+  { threads, keep, ended }: How,
+): Promise<void> {
   const {
     settings: s,
     state: { scene, materials },
@@ -165,6 +180,8 @@ async function computeFrame(db: Knex, frame: FrameWork, { threads, keep, ended }
     bake: s.passes >= 16,
     allocate: shared,
     picture: (_, file) => pictures.get(file),
+    room: { bytes: MAP_MEMORY * 2 ** 20, store: tiles },
+    readerOf: () => tiles,
   })
   const before = frame.seconds
   let wanted = true

@@ -161,6 +161,32 @@ writeFileSync(
     <input name="surfaceshader" type="surfaceshader" nodename="&lt;img src=x onerror=alert(1)&gt;"/>
     </surfacematerial></materialx>`,
 )
+/** Document of a material whose surface is the node s. */
+const wornBy = (body: string, more = '') => `<?xml version="1.0"?><materialx version="1.39">${body}
+  <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/>${more}
+  </surfacematerial></materialx>`
+// red and green pixels, of which a part shows four by four: what is left of coarser levels is neither
+const fine = new Uint8Array(2048 * 2048 * 4)
+for (let i = 0; i < fine.length / 4; i++) fine[i * 4 + ((i + (i >> 11)) & 1)] = fine[i * 4 + 3] = 255
+writeFileSync(`${folder}/fine.png`, writePng(2048, 2048, fine))
+writeFileSync(
+  `${folder}/fine.mtlx`,
+  wornBy(`<texcoord name="uv" type="vector2"/>
+    <multiply name="few" type="vector2"><input name="in1" type="vector2" nodename="uv"/>
+      <input name="in2" type="float" value="0.002"/></multiply>
+    <image name="i" type="color3"><input name="file" type="filename" value="fine.png" colorspace="srgb_texture"/>
+      <input name="texcoord" type="vector2" nodename="few"/></image>
+    <surface_unlit name="s" type="surfaceshader">
+      <input name="emission_color" type="color3" nodename="i"/></surface_unlit>`),
+)
+writeFileSync(
+  `${folder}/swollen.mtlx`,
+  wornBy(
+    `<open_pbr_surface name="s" type="surfaceshader"/><displacement name="d" type="displacementshader">
+      <input name="displacement" type="float" value="0.03"/></displacement>`,
+    '<input name="displacementshader" type="displacementshader" nodename="d"/>',
+  ),
+)
 writeFileSync(`${folder}/broken.mtlx`, '<materialx version="1.39"><add name="a"')
 
 // a model with a material of its own: a map, a factor, and an opacity that is not computed

@@ -27,10 +27,12 @@ function prepare(): void {
 export class TestServer {
   private process: ChildProcess | undefined
   private said = ''
+  /** @param env what it is told beside what the tests are */
+  constructor(private readonly env: Record<string, string> = {}) {}
   async start(): Promise<void> {
     this.process = spawn('node', ['.output/server/index.mjs'], {
       cwd: root,
-      env: { ...process.env, HOST: '127.0.0.1', PORT: String(PORT) },
+      env: { ...process.env, ...this.env, HOST: '127.0.0.1', PORT: String(PORT) },
       stdio: ['ignore', 'pipe', 'inherit'],
     })
     this.said = ''
@@ -75,8 +77,9 @@ export class TestServer {
 /** The server with the demo project on it for the tests of a file, and pages whose errors fail them. */
 export function serveTests(
   test: TestType<PlaywrightTestArgs & PlaywrightTestOptions, PlaywrightWorkerArgs & PlaywrightWorkerOptions>,
+  env: Record<string, string> = {},
 ): TestServer {
-  const server = new TestServer()
+  const server = new TestServer(env)
   test.beforeAll(async () => {
     prepare()
     await server.start()

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { createLights } from '../core/light/create-lights'
 import { createMapEditor } from '../core/maps/edit'
-import { createMap } from '../core/maps/map'
+import { createMap } from '../core/maps/create-map'
 import { sphere } from '../core/mesh/sphere'
 import { compileNetwork } from '../core/network/compile'
 import { createFilm, TILE, tileCount, tilePasses } from '../core/render/film'

@@ -26,9 +26,11 @@ import { renderTile } from '../core/render/integrate'
 import { createTracer } from '../core/render/tracer'
 import type { Material, RenderScene } from '../core/world/render-scene'
 import { memory } from '../core/render/memory'
+import { keepCoarse, placeInLevel } from './keep-coarse'
 import { profileAlong } from './profile'
 import { renderSwatch } from './swatch'
 import { createOpenedMaps } from '../core/maps/opened'
+import type { ReaderOf } from '../core/maps/texture'
 import { changedWorld, type WorldChange } from '../core/world/change'
 import { instantiateMaterial, instantiateMaterials, type World } from '../core/world/world'
 import { joinBuild } from '../core/trace/build-share'
@@ -55,7 +57,11 @@ const WARM_TILES = 96
 /** Bounces of a coarse picture: enough for the look, a fraction of the cost. Coarse pictures are thrown away. */
 const COARSE = { opaque: 1, specular: 8 }
 
-export function createRenderLoop(post: (message: FromWorker) => void): (message: ToWorker) => void {
+/** @param tilesOf reader of a file that tiles of maps are kept in */
+export function createRenderLoop(
+  post: (message: FromWorker) => void,
+  tilesOf?: ReaderOf,
+): (message: ToWorker) => void {
   const tracer = createTracer()
   const hits = createFirstHits()
   const tile = new Float64Array(TILE * TILE * 3)
@@ -68,7 +74,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
   let keepsHits = false
   let hand = 0
   let materials: Material[] = []
-  const opened = createOpenedMaps()
+  const opened = createOpenedMaps(tilesOf)
   let scene: RenderScene | undefined
   let coarse: RenderScene | undefined
   /** Of which model the lights have been made ready. */ let ready: World['geometry'] | undefined
@@ -247,10 +253,9 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
 
   function coarseTile(level: Level, ticket: number, j: Job, epoch: number): void {
     const box = tileBox(level.width, level.height, ticket)
-    const { x0, y0, w, h } = box
-    const at = (i: number) => (y0 + Math.floor(i / w)) * level.width + x0 + (i % w)
     // samples are those of the picture before, so what each pixel sees is known
-    if (j.only) for (let i = 0; i < w * h; i++) wanted[i] = j.only[level.part[at(i)]!] ?? 0
+    if (j.only)
+      for (let i = 0; i < box.w * box.h; i++) wanted[i] = j.only[level.part[placeInLevel(level, box, i)]!] ?? 0
     if (
       !jobTile(
         coarse!,
@@ -266,16 +271,7 @@ export function createRenderLoop(post: (message: FromWorker) => void): (message:
       !current(epoch)
     )
       return
-    for (let i = 0; i < w * h; i++) {
-      if (j.only && wanted[i] === 0) continue
-      const o = at(i)
-      for (let k = 0; k < 3; k++) {
-        level.rgb[o * 3 + k] = tile[i * 3 + k]!
-        level.normal[o * 3 + k] = hits.normal[i * 3 + k]!
-      }
-      level.part[o] = hits.part[i]!
-      level.depth[o] = hits.depth[i]!
-    }
+    keepCoarse(level, box, tile, hits, j.only && wanted)
   }
 
   function fullTile(f: Film, number: number, pass: number, j: Job, epoch: number): void {

@@ -1,6 +1,7 @@
 import { definitionOf } from '../../core/network/edit'
 import { inputOf, nameOf, type Element } from '../../core/network/document'
 import type { Fault } from '../../core/network/resolve'
+import { DISPLACEMENT } from '../../core/nodes/types'
 
 /** What a card of the network shows. */
 export interface CardData {
@@ -27,6 +28,7 @@ const SHOWN = [
   'bsdf',
   'edf',
   'surfaceshader',
+  'displacementshader',
   'base_color',
   'specular_roughness',
   'coat_color',
@@ -64,17 +66,19 @@ function valueOf(e: Element, name: string, fallback: string | undefined): string
   return a?.value !== undefined ? short(a.value) + unit : fallback ? short(fallback) : ''
 }
 
-/** What a tab says of a type: its number of components, c for colour, S for surface, t for text. */
+/** What a tab says of a type: how many components, c for colour, S for surface, D for displacement, t for text. */
 export const tabOf = (type: string): string =>
   type.startsWith('color')
     ? 'c'
     : type === 'surfaceshader' || type === 'material' || type === 'BSDF' || type === 'EDF'
       ? 'S'
-      : type === 'string' || type === 'filename'
-        ? 't'
-        : /\d$/.test(type)
-          ? type.slice(-1)
-          : '1'
+      : type === DISPLACEMENT
+        ? 'D'
+        : type === 'string' || type === 'filename'
+          ? 't'
+          : /\d$/.test(type)
+            ? type.slice(-1)
+            : '1'
 
 /** Measures of a card that wires need, pixels: its width, that of a tab outside it, and where tabs lie. */
 export const CARD = {
@@ -108,7 +112,7 @@ export function cardOf(e: Element, path: string, faults: readonly Fault[], tappe
     return i < 0 ? 99 : i
   }
   const chosen = [...all]
-    .filter(i => !i.name.startsWith('back') && i.type !== 'displacementshader')
+    .filter(i => !i.name.startsWith('back'))
     .sort((a, b) => +wired.has(b.name) - +wired.has(a.name) || rank(a.name) - rank(b.name))
     .slice(0, Math.max(MOST, wired.size))
   const keep = group ? all : all.filter(i => chosen.includes(i as never))

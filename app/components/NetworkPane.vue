@@ -348,7 +348,7 @@ const cost = computed(() => {
       <b>Network</b>
       <span
         >{{ bench.materialKey }}<template v-if="bench.node"> ▸ {{ bench.node }}</template> · {{ cost }} · tabs: 1–4
-        components, c colour, S surface</span
+        components, c colour, S surface, D displacement</span
       >
     </div>
     <div v-if="bench.refused" class="refused" role="alert">

@@ -4,16 +4,13 @@ import { ASSET } from '../../core/network/asset'
 import type { Loader } from '../renderer/loader'
 
 /**
- * Memory that maps may take, bytes. Those that no material wears are given back first, the one used longest ago
- * before others; what still does not fit is kept without its finest levels.
- */
-export const MAP_BUDGET = 3 * 2 ** 30
-
-/**
- * Decoded pictures of assets and maps made of them, loaded when they are first asked for.
+ * Decoded pictures of assets and maps made of them, loaded when they are first asked for. Maps have a room (`mapMemory`
+ * of `nuxt.config.ts`). Those that no material wears are given back first, the one used longest ago before others;
+ * tiles of what still does not fit are kept in a file, and read as they are looked up.
  * @param arrived hears of every picture that has come, or is missing
  */
 export function useAssetPictures(loader: () => Loader | null, arrived: (came: boolean) => void) {
+  const room = useRuntimeConfig().public.mapMemory * 2 ** 20
   const pictures = new Map<string, Picture | 'loading' | 'missing'>()
   /** By colour space and hash, those asked for last at the end. */
   const maps = new Map<string, TextureMap | 'loading' | 'missing'>()
@@ -72,7 +69,7 @@ export function useAssetPictures(loader: () => Loader | null, arrived: (came: bo
       const bytes = api.asset(hash)
       bytes.catch(() => undefined)
       // one after the other, so that each knows what room the others left
-      const made = last.then(async () => l.map(await bytes, colorspace, id, MAP_BUDGET - taken()))
+      const made = last.then(async () => l.map(await bytes, colorspace, id, room - taken()))
       last = made.catch(() => undefined)
       return made
     })
@@ -80,7 +77,7 @@ export function useAssetPictures(loader: () => Loader | null, arrived: (came: bo
 
   /** Gives memory back, where more is taken than may be, by forgetting maps that are not among these. */
   function keepWithin(worn: ReadonlySet<TextureMap>): void {
-    let over = taken() - MAP_BUDGET
+    let over = taken() - room
     for (const [id, m] of maps) {
       if (!(over > 0)) return
       if (typeof m !== 'object' || worn.has(m)) continue

@@ -35,7 +35,7 @@ const keys = (now: typeof state, looking: Looking, hidden: string[] = []) => {
   return Object.fromEntries([...found].map(([part, s]) => [part, shapingKey(s)]))
 }
 
-it('parts are shaped by what they wear, with their own values; those without displacement or out of sight are not', () => {
+it('parts are shaped by what they wear, with their own values; those without displacement or hidden are not', () => {
   const all = keys(state, plain)
   expect(Object.keys(all)).toEqual(['a', 'b'])
   expect(all.a).not.toBe(all.b)

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createLights } from '../../core/light/create-lights'
-import { createMap } from '../../core/maps/map'
+import { createMap } from '../../core/maps/create-map'
 import { sphere } from '../../core/mesh/sphere'
 import { compileNetwork } from '../../core/network/compile'
 import { createGeometry } from '../../core/scene/geometry'

@@ -6,6 +6,7 @@ import { createGeometry, type Geometry } from '../../core/scene/geometry'
 import { displaces } from '../../core/network/displacement'
 import { GEOMETRY_VERSION, unpackGeometry } from '../../core/scene/geometry-pack'
 import type { Shaping } from '../../core/shape/shaping'
+import { createTileStore } from './tile-store'
 import { keepGeometry, keptGeometry } from './geometry-cache'
 import { geometryKeyOf } from '../renderer/geometry-key'
 import { hiddenParts } from '../renderer/hidden'
@@ -29,6 +30,8 @@ const BYTES = ''
 let original: Uint8Array | undefined
 /** Environment picture asked for last, by its name. */
 const environments = new Map<string, Picture>()
+/** Where tiles of maps are kept that do not fit into memory; made when the first one comes. */
+let tiles: ReturnType<typeof createTileStore> | undefined
 /** Geometry built last: begun as soon as a project says what it will need. */
 let geometry: { key: string; built: Promise<Geometry> } | undefined
 
@@ -68,7 +71,13 @@ async function shaped(model: Model, hidden: readonly string[], shapings: Shaping
   if (shapings.size === 0) return createGeometry(model, new Set(hidden), shared, call)
   const { shapeModel, shapingsOf } = await import('../../core/shape/shape-model')
   const byNumber = shapingsOf(model, name => shapings.get(name))
-  return createGeometry(shapeModel(model, byNumber), new Set(hidden), shared, call)
+  const store = await tiles
+  return createGeometry(
+    shapeModel(model, byNumber, () => store),
+    new Set(hidden),
+    shared,
+    call,
+  )
 }
 
 /**
@@ -177,12 +186,23 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       } satisfies ReadPicture
     }
     case 'map': {
-      const [{ readPicture }, { createMap, levelsToSkip }] = await Promise.all([
+      const [{ readPicture }, { createMap }, { planFor }] = await Promise.all([
         readers(),
-        import('../../core/maps/map'),
+        import('../../core/maps/create-map'),
+        import('../../core/maps/plan'),
       ])
       const p = readPicture(r.bytes)
-      return createMap(p, r.colorspace, { id: r.of, allocate: shared, skip: levelsToSkip(p, r.room) })
+      const how = { id: r.of, allocate: shared }
+      const { skip, pageBytes } = planFor(p, r.room, true)
+      if (pageBytes === undefined) return createMap(p, r.colorspace, { ...how, skip })
+      const store = await (tiles ??= createTileStore())
+      if (store)
+        try {
+          return createMap(p, r.colorspace, { ...how, skip, pages: { store, bytes: pageBytes } })
+        } catch {
+          // the disk is full: fewer levels will do
+        }
+      return createMap(p, r.colorspace, { ...how, skip: planFor(p, r.room, false).skip })
     }
     case 'difference': {
       const { differenceMap } = await import('../../core/judge/difference-map')

@@ -1,5 +1,6 @@
 import { createLights } from '../../core/light/create-lights'
 import { bytesOf } from '../../core/maps/map'
+import { tilesReadOf } from '../../core/maps/paging'
 import { quad } from '../../core/mesh/quad'
 import { createGeometry } from '../../core/scene/geometry'
 import { rigs } from '../../core/scene/rigs'
@@ -7,6 +8,7 @@ import { compileMaterial, createMapShelf, mapsFor } from '../../core/world/compi
 import type { World } from '../../core/world/world'
 import type { Benchmark } from '../command'
 import { renderOnThreads } from '../pool'
+import { createTileFile, MAP_MEMORY } from '../tile-file'
 import { plain } from './scene'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
@@ -33,8 +35,11 @@ function picture(i: number) {
   return { width: SIDE, height: SIDE, data }
 }
 
-/** `benchmark maps`: memory of the whole process, MB, that renders with as many maps of 1024² pixels. */
-async function benchmarkMaps(count: number, threads: number): Promise<unknown> {
+/**
+ * `benchmark maps`: memory of the whole process, MB, that renders with as many maps of 1024² pixels.
+ * @param room memory that the maps may take, MiB: tiles of those that do not fit are read from a file
+ */
+async function benchmarkMaps(count: number, threads: number, room: number): Promise<unknown> {
   const before = process.memoryUsage().rss
   const geometry = createGeometry(
     {
@@ -47,7 +52,8 @@ async function benchmarkMaps(count: number, threads: number): Promise<unknown> {
     undefined,
     shared,
   )
-  const shelf = createMapShelf(shared)
+  const store = createTileFile()
+  const shelf = createMapShelf(shared, { bytes: room * 2 ** 20, store })
   const programs = Array.from({ length: count }, () =>
     compileMaterial(
       plain(`<image name="i" type="color3">
@@ -82,6 +88,8 @@ async function benchmarkMaps(count: number, threads: number): Promise<unknown> {
     to: 8,
   })
   clearInterval(watch)
+  store.close()
+  const tilesRead = world.maps.flat().reduce((sum, m) => sum + (m?.paging ? tilesReadOf(m.paging) : 0), 0)
   const megabytes = (bytes: number) => Math.round(bytes / 1e6)
   return {
     maps: count,
@@ -89,12 +97,18 @@ async function benchmarkMaps(count: number, threads: number): Promise<unknown> {
     megabytesOfMaps: megabytes(maps),
     megabytesOfProcess: megabytes(Math.max(most, process.memoryUsage().rss)),
     megabytesBefore: megabytes(before),
+    tilesRead,
     pathsPerSecond: Math.round(r.paths / r.seconds),
     accept: { megabytesOfProcess: 900 },
   }
 }
 
 export const benchmark: Benchmark = {
-  options: '[--count N] [--threads N]',
-  run: o => benchmarkMaps(o.number('count', 100, 1, 400), o.number('threads', 4, 1, 64)),
+  options: '[--count N] [--threads N] [--map-memory MIB]',
+  run: o =>
+    benchmarkMaps(
+      o.number('count', 100, 1, 400),
+      o.number('threads', 4, 1, 64),
+      o.number('map-memory', MAP_MEMORY, 16, 2 ** 20),
+    ),
 }

@@ -75,6 +75,6 @@ export const command: Command = {
   usage: `wavelume render SCENE -o out.exr [--size 640x400] [--passes N|A-B] [--seed N] [--threads N]
                 [--lights NAME] [--camera NAME] [--materials F.mtlx] [--assign PART=MATERIAL]
                 [--environment F|uniform:L] [--aov albedo,normal,…,lights,lobes] [--noise 0.02]
-                [--max-bounces N] [--clamp RADIANCE] [--unit mm] [--json]`,
+                [--max-bounces N] [--clamp RADIANCE] [--unit mm] [--map-memory MIB] [--json]`,
   run: render,
 }

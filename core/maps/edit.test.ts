@@ -2,8 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { memory } from '../expression/memory'
 import { createMapEditor } from './edit'
 import { lookUp } from './look-up'
-import { bytesOf, createMap, levelsToSkip, TABLES, type MapSource } from './map'
+import { createMap } from './create-map'
+import { bytesOf, TABLES, type MapSource } from './map'
 import { createOpenedMaps } from './opened'
+import { planFor } from './plan'
 import { openMap, type Texture } from './texture'
 
 const W = 300
@@ -109,14 +111,14 @@ describe('room for maps', () => {
       data: new Uint8Array(1024 * 512 * 4).map((_, i) => i % 251),
     }
     const whole = bytesOf(createMap(source, 'raw'))
-    expect(levelsToSkip(source, whole)).toBe(0)
+    expect(planFor(source, whole, false)).toEqual({ skip: 0 })
     for (const room of [whole * 0.8, whole * 0.3, whole / 20]) {
-      const skip = levelsToSkip(source, room)
+      const { skip } = planFor(source, room, false)
       const map = createMap(source, 'raw', { skip })
       expect([skip > 0, map.width]).toEqual([true, 1024 >> skip])
       // a small map's tiles are not full
       expect(bytesOf(map)).toBeLessThan(room + 400_000)
     }
-    expect(levelsToSkip(source, -1)).toBe(10)
+    expect(planFor(source, -1, false)).toEqual({ skip: 10 })
   })
 })

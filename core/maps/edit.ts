@@ -2,11 +2,11 @@
  * Edits of a map: new tiles in free slots, and a new table that points to them. Work that began before goes on with
  * the table that it began with, and the slots that this one needs stay as they are until {@link TABLES} edits later.
  */
-import { covered, meanOver, type Level, type Stretch } from './average'
+import { covered, meanOver, type NumberAt, type Stretch } from './average'
 import { BYTES } from './formats'
-import { pixelOf } from './look-up'
 import { TABLES, tableOf, writeLevel, writeMeans, type AllocateMap, type Box, type TextureMap } from './map'
 import { TILED } from './slots'
+import { pixelOf } from './texel'
 import { openMap, showVersion } from './texture'
 import { countOf, entryAt, sizeOf } from './tiles'
 
@@ -33,8 +33,12 @@ interface Slots {
   free: number[]
 }
 
-/** @param allocate memory like the map's own */
+/**
+ * @param allocate memory like the map's own
+ * @throws RangeError where the map's tiles are in a file: it is made whole before it is edited
+ */
 export function createMapEditor(map: TextureMap, allocate: AllocateMap = n => new ArrayBuffer(n)): MapEditor {
+  if (map.paging) throw new RangeError('tiles of this map are kept in a file; make it whole to edit it')
   let current = map
   const { levels, channels } = map
   const texture = openMap(map)
@@ -95,7 +99,7 @@ export function createMapEditor(map: TextureMap, allocate: AllocateMap = n => ne
     const [width, height] = sizeOf(levels, level)
     const across = stretches(x0, x1, fromWidth, width)
     const down = stretches(y0, y1, fromHeight, height)
-    const above: Pick<Level, 'at'> = { at: (x, y, k) => pixelOf(texture, level - 1, x, y, k) }
+    const above: NumberAt = (x, y, k) => pixelOf(texture, level - 1, x, y, k)
     writeMeans(current, level, box, (x, y, k) => meanOver(above, across[x - x0]!, down[y - y0]!, k))
   }
 

@@ -47,16 +47,31 @@ let halves: Float32Array | undefined
 export const halfTable = (): Float32Array =>
   (halves ??= Float32Array.from({ length: 65536 }, (_, h) => fromHalf(h)))
 
-/** Byte whose value is nearest to a number. */
-function nearestByte(curve: Float32Array, x: number): number {
-  let low = 0
-  let high = 255
-  while (high - low > 1) {
-    const middle = (low + high) >> 1
-    if (curve[middle]! <= x) low = middle
-    else high = middle
+/** Cells of 0..1 that bytes are found by. */
+const CELLS = 4096
+/** The last byte whose value lies below each cell, by curve. */
+const cellsOf = new WeakMap<Float32Array, Uint8Array>()
+
+function cells(curve: Float32Array): Uint8Array {
+  let known = cellsOf.get(curve)
+  if (!known) {
+    let byte = 0
+    known = Uint8Array.from({ length: CELLS + 1 }, (_, cell) => {
+      while (byte < 255 && curve[byte + 1]! <= cell / CELLS) byte++
+      return byte
+    })
+    cellsOf.set(curve, known)
   }
-  return x - curve[low]! < curve[high]! - x ? low : high
+  return known
+}
+
+/** Byte whose value is nearest to a number, the larger one of two. */
+function nearestByte(curve: Float32Array, below: Uint8Array, x: number): number {
+  if (!(x > 0)) return 0
+  if (x >= 1) return 255
+  let byte = below[Math.floor(x * CELLS)]!
+  while (byte < 255 && !(x - curve[byte]! < curve[byte + 1]! - x)) byte++
+  return byte
 }
 
 /**
@@ -64,7 +79,21 @@ function nearestByte(curve: Float32Array, x: number): number {
  * @param curve of bytes; null for a fourth channel, which is straight
  */
 export function encoded(format: number, x: number, curve: Float32Array | null): number {
-  if (format === FORMAT.byte) return curve ? nearestByte(curve, x) : Math.round(Math.min(1, Math.max(0, x)) * 255)
+  if (format === FORMAT.byte)
+    return curve ? nearestByte(curve, cells(curve), x) : Math.round(Math.min(1, Math.max(0, x)) * 255)
   if (format === FORMAT.sixteen) return Math.round(Math.min(1, Math.max(0, x)) * 65535)
   return format === FORMAT.half ? toHalf(x) : x
+}
+
+/** {@link encoded} of many numbers. */
+export function encodedRow(format: number, row: Float32Array, curve: Float32Array | null, out: Numbers): void {
+  if (format === FORMAT.float) out.set(row)
+  else if (format === FORMAT.half) for (let i = 0; i < row.length; i++) out[i] = toHalf(row[i]!)
+  else if (format === FORMAT.byte && curve) {
+    const below = cells(curve)
+    for (let i = 0; i < row.length; i++) out[i] = nearestByte(curve, below, row[i]!)
+  } else {
+    const whole = format === FORMAT.byte ? 255 : 65535
+    for (let i = 0; i < row.length; i++) out[i] = Math.round(Math.min(1, Math.max(0, row[i]!)) * whole)
+  }
 }

@@ -7,14 +7,17 @@
  * shorter axis, looks along the longer; from memory); what is longer still takes coarser levels.
  */
 import { memory } from '../expression/memory'
-import { FORMAT, LEVEL } from './slots'
+import { LEVEL } from './slots'
+import { isPaged, placeOf, read, takePaged } from './texel'
 import type { Texture } from './texture'
-import { entryAt, placeIn } from './tiles'
 
 const { result } = memory
 
 /** Numbers of one look. */
 const look = new Float64Array(4)
+
+/** Numbers of the four pixels that one is interpolated of. */
+const four = new Float64Array(16)
 
 /**
  * Share of each side that is averaged: samples lie all over a pixel and are weighed by its filter, so that averaging
@@ -43,23 +46,6 @@ function wrap(i: number, n: number, mode: number): number {
   return i < 0 ? 0 : n - 1
 }
 
-/** Where a pixel of a level has its first number. */
-function placeOf(t: Texture, level: number, x: number, y: number): number {
-  return placeIn(t.table[entryAt(t.levels, level, x, y)]!, x, y) * t.channels
-}
-
-/** A number of a level, linear. */
-function read(t: Texture, level: number, at: number, channel: number): number {
-  const format = level < t.fineLevels ? t.fineFormat : t.coarseFormat
-  const x = level < t.fineLevels ? t.fine[at]! : t.coarse[at]!
-  if (format === FORMAT.byte) return channel === 3 ? x / 255 : t.curve[x]!
-  return format === FORMAT.sixteen ? x / 65535 : format === FORMAT.half ? t.half[x]! : x
-}
-
-/** A number of a pixel of a level, linear. */
-export const pixelOf = (t: Texture, level: number, x: number, y: number, channel: number): number =>
-  read(t, level, placeOf(t, level, x, y) + channel, channel)
-
 /** Interpolates a level at (u, v) into {@link look}. */
 function interpolate(t: Texture, level: number, u: number, v: number, modeU: number, modeV: number): void {
   const width = t.levels[level * LEVEL.stride + LEVEL.width]!
@@ -74,6 +60,18 @@ function interpolate(t: Texture, level: number, u: number, v: number, modeU: num
   const i1 = wrap(fx + 1, width, modeU)
   const j0 = wrap(fy, height, modeV)
   const j1 = wrap(fy + 1, height, modeV)
+  if (isPaged(t, level)) {
+    takePaged(t, level, i0, j0, four, 0)
+    takePaged(t, level, i1, j0, four, 4)
+    takePaged(t, level, i0, j1, four, 8)
+    takePaged(t, level, i1, j1, four, 12)
+    for (let k = 0; k < t.channels; k++) {
+      const top = four[k]! + (four[4 + k]! - four[k]!) * s
+      const bottom = four[8 + k]! + (four[12 + k]! - four[8 + k]!) * s
+      look[k] = top + (bottom - top) * r
+    }
+    return
+  }
   const a = placeOf(t, level, i0, j0)
   const b = placeOf(t, level, i1, j0)
   const c = placeOf(t, level, i0, j1)
@@ -152,8 +150,11 @@ export function lookUp(
   if (closest === 1) {
     const i = wrap(Math.floor(u * t.width), t.width, modeU)
     const j = wrap(Math.floor((1 - v) * t.height), t.height, modeV)
-    const at = placeOf(t, 0, i, j)
-    for (let k = 0; k < t.channels; k++) result[k] = read(t, 0, at + k, k)
+    if (isPaged(t, 0)) takePaged(t, 0, i, j, result, 0)
+    else {
+      const at = placeOf(t, 0, i, j)
+      for (let k = 0; k < t.channels; k++) result[k] = read(t, 0, at + k, k)
+    }
     fillChannels(t, result)
     return
   }

@@ -7,12 +7,14 @@
  * in bytes the next level has bytes too, as half of all memory would be in it otherwise; coarser ones have 16 bits,
  * linear, and are averaged from what was not rounded. Tiles never change: an edit writes new ones into
  * free slots, and a new table that points to them (`edit.ts`). Which table counts is said with the work that it is
- * for, so that no pass sees two of them.
+ * for, so that no pass sees two of them. Of a map that is too large for memory, tiles of the finer levels come from a
+ * file as they are asked for (`paging.ts`).
  */
-import { averaged, halfOf, type Level } from './average'
-import { curveOf, primariesOf } from './colour-spaces'
+import type { NumberAt } from './average'
+import { curveOf } from './colour-spaces'
 import { BYTES, encoded, numbersIn } from './formats'
-import { FORMAT, LEVEL, TILED } from './slots'
+import type { Paging } from './paging'
+import { LEVEL, TILED } from './slots'
 import { countOf, entriesOf, entryAt, placeIn } from './tiles'
 
 /** Tables that are kept beside the one that counts: work that began with one of them ends with it. */
@@ -49,137 +51,24 @@ export interface TextureMap {
   tables: ArrayBufferLike
   /** How many tables there were before the one that counts. */
   version: number
+  /** Where its finer levels are, if they are not all there (`paging.ts`); it has one table then, and no edits. */
+  paging?: Paging
 }
 
 export type AllocateMap = (bytes: number) => ArrayBufferLike
 
-export interface MapOptions {
-  /** See {@link TextureMap}. */
-  id?: string
-  /** Memory of threads that are to share it. */
-  allocate?: AllocateMap
-  /** How many of the finest levels are left out. */
-  skip?: number
-}
-
-/** Sizes of the levels down to one pixel, with where their tiles stand in a table. */
-function levelsOf(width: number, height: number): Int32Array {
-  const words: number[] = []
-  let first = 0
-  for (let w = width, h = height; ; w = halfOf(w), h = halfOf(h)) {
-    const across = Math.ceil(w / TILED.side)
-    words.push(w, h, across, first)
-    first += across * Math.ceil(h / TILED.side)
-    if (w === 1 && h === 1) return Int32Array.from(words)
-  }
-}
-
 /** Entries of the levels before one. */
-const entriesBefore = (levels: Int32Array, level: number): number =>
+export const entriesBefore = (levels: Int32Array, level: number): number =>
   level < countOf(levels) ? levels[level * LEVEL.stride + LEVEL.first]! : entriesOf(levels)
 
-/** How many levels are kept in the finest one's format. */
-const fineLevelsOf = (format: number, levels: Int32Array): number =>
-  Math.min(countOf(levels), format === FORMAT.byte ? 2 : 1)
-
-/** Channels that a picture needs: alpha where it is not one all over, colour where it is not grey. */
-function channelsOf({ data }: MapSource): 1 | 3 | 4 {
-  const whole = data instanceof Float32Array ? 1 : 255
-  let grey = true
-  for (let i = 0; i < data.length; i += 4) {
-    if (data[i + 3] !== whole) return 4
-    grey &&= data[i] === data[i + 1] && data[i] === data[i + 2]
-  }
-  return grey ? 1 : 3
-}
-
-/** A picture as floats in Rec.709, where its primaries are others. */
-function inRec709(p: MapSource, space: string): MapSource {
-  const convert = primariesOf(space)
-  if (!convert) return p
-  const curve = curveOf(space)
-  const data =
-    p.data instanceof Float32Array
-      ? p.data.slice()
-      : Float32Array.from(p.data, (x, i) => (i % 4 === 3 ? x / 255 : curve[x]!))
-  for (let i = 0; i < data.length; i += 4) data.set(convert(data.subarray(i, i + 3)), i)
-  return { width: p.width, height: p.height, data }
-}
-
-/**
- * Makes a map of a decoded picture.
- * @param space one of `COLOUR_SPACES`; data pictures are 'raw'
- */
-export function createMap(
-  picture: MapSource,
-  space: string,
-  { id = '', allocate = n => new ArrayBuffer(n), skip = 0 }: MapOptions = {},
-): TextureMap {
-  const source = inRec709(picture, space)
-  const { data } = source
-  const channels = channelsOf(source)
-  const bytes = !(data instanceof Float32Array)
-  const kept = bytes
-    ? FORMAT.byte
-    : source.depth === 'sixteen'
-      ? FORMAT.sixteen
-      : source.depth === 'half'
-        ? FORMAT.half
-        : FORMAT.float
-  const coarse = kept === FORMAT.byte ? FORMAT.sixteen : kept
-  const curve = bytes ? curveOf(space) : null
-  let level: Level = {
-    width: source.width,
-    height: source.height,
-    at: (x, y, k) => {
-      const i = (y * source.width + x) * 4 + k
-      return curve === null ? data[i]! : k === 3 ? data[i]! / 255 : curve[data[i]!]!
-    },
-  }
-  for (let k = 0; k < skip && (level.width > 1 || level.height > 1); k++) level = averaged(level, channels)
-  const fine = skip > 0 ? coarse : kept
-  const levels = levelsOf(level.width, level.height)
-  const entries = entriesOf(levels)
-  const fineLevels = fineLevelsOf(fine, levels)
-  const finest = entriesBefore(levels, fineLevels)
-  const slotBytes = (format: number) => TILED.area * channels * BYTES[format]!
-  const map: TextureMap = {
-    id,
-    width: level.width,
-    height: level.height,
-    channels,
-    space,
-    fineLevels,
-    fine,
-    coarse,
-    levels,
-    fineTiles: allocate(finest * slotBytes(fine)),
-    coarseTiles: allocate(Math.max(4, (entries - finest) * slotBytes(coarse))),
-    tables: allocate(TABLES * entries * 4),
-    version: 0,
-  }
-  const table = new Int32Array(map.tables)
-  for (let e = 0; e < entries; e++) table[e] = e < finest ? e : e - finest
-  for (let l = 0; l < countOf(levels); l++) {
-    if (l > 0) level = averaged(level, channels)
-    const box = [0, 0, level.width, level.height] as const
-    if (l === 0 && fine === FORMAT.byte)
-      writeLevel(map, l, box, (x, y, k) => data[(y * source.width + x) * 4 + k]!)
-    else writeMeans(map, l, box, level.at)
-  }
-  return map
-}
+/** Bytes of a tile. */
+export const slotBytesOf = (format: number, channels: number): number => TILED.area * channels * BYTES[format]!
 
 /** A rectangle of pixels: left, top, and where it ends. */
 export type Box = readonly [x0: number, y0: number, x1: number, y1: number]
 
 /** Writes a level's numbers within a box, as they are, into the slots that the map's newest table names. */
-export function writeLevel(
-  map: TextureMap,
-  level: number,
-  [x0, y0, x1, y1]: Box,
-  numberAt: (x: number, y: number, channel: number) => number,
-): void {
+export function writeLevel(map: TextureMap, level: number, [x0, y0, x1, y1]: Box, numberAt: NumberAt): void {
   const isFine = level < map.fineLevels
   const numbers = numbersIn(isFine ? map.fine : map.coarse, isFine ? map.fineTiles : map.coarseTiles)
   const table = tableOf(map)
@@ -191,7 +80,7 @@ export function writeLevel(
 }
 
 /** {@link writeLevel} of linear numbers, written in the level's format. */
-export function writeMeans(map: TextureMap, level: number, box: Box, meanAt: Level['at']): void {
+export function writeMeans(map: TextureMap, level: number, box: Box, meanAt: NumberAt): void {
   const format = level < map.fineLevels ? map.fine : map.coarse
   const curve = curveOf(map.space)
   writeLevel(map, level, box, (x, y, k) => encoded(format, meanAt(x, y, k), k === 3 ? null : curve))
@@ -203,22 +92,9 @@ export const tableOf = (map: TextureMap): Int32Array => {
   return new Int32Array(map.tables, (map.version % TABLES) * entries * 4, entries)
 }
 
-/**
- * How many of the finest levels of a picture must be left out so that its map takes no more than `room` bytes; the
- * coarsest is always kept. Its four channels are counted: what they hold is not known yet.
- */
-export function levelsToSkip({ width, height, data }: MapSource, room: number): number {
-  const floats = data instanceof Float32Array
-  const most = Math.floor(Math.log2(Math.max(width, height)))
-  for (let skip = 0; skip < most; skip++) {
-    const numbers = (4 * width * height) / 4 ** skip
-    // bytes in two levels and 16 bits in the rest, which is a twelfth of the finest; else one format in all
-    const bytes = !floats && skip === 0 ? numbers * (1 + 1 / 4 + 2 / 12) : numbers * (floats ? 4 : 2) * (4 / 3)
-    if (bytes <= room) return skip
-  }
-  return most
-}
-
 /** Bytes that a map takes. */
 export const bytesOf = (map: TextureMap): number =>
-  map.fineTiles.byteLength + map.coarseTiles.byteLength + map.tables.byteLength
+  map.fineTiles.byteLength +
+  map.coarseTiles.byteLength +
+  map.tables.byteLength +
+  (map.paging?.state.byteLength ?? 0)

@@ -1,5 +1,5 @@
 import type { TextureMap } from './map'
-import { openMap, showVersion, type Texture } from './texture'
+import { openMap, showVersion, type ReaderOf, type Texture } from './texture'
 
 /** The maps that a thread has opened, each once. */
 export interface OpenedMaps {
@@ -13,14 +13,15 @@ export interface OpenedMaps {
   keep(maps: Iterable<TextureMap | null>): void
 }
 
-export function createOpenedMaps(): OpenedMaps {
+/** @param readerOf where tiles that are kept in files are read */
+export function createOpenedMaps(readerOf?: ReaderOf): OpenedMaps {
   const opened = new Map<string, Texture>()
   const news = new Map<string, TextureMap>()
   return {
     open(map) {
       const known = map.id ? opened.get(map.id) : undefined
       if (known) return known
-      const texture = openMap(map)
+      const texture = openMap(map, readerOf)
       if (map.id) opened.set(map.id, texture)
       return texture
     },

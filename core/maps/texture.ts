@@ -1,7 +1,9 @@
 import { curveOf } from './colour-spaces'
 import { halfTable, numbersIn, type Numbers } from './formats'
-import { createMap, tableOf, type MapSource, type TextureMap } from './map'
-import { FORMAT } from './slots'
+import { createMap } from './create-map'
+import { slotBytesOf, tableOf, type MapSource, type TextureMap } from './map'
+import type { Pages, TileReader } from './paging'
+import { FORMAT, LEVEL } from './slots'
 import { countOf } from './tiles'
 
 /** What of an opened map changes with an edit. */
@@ -28,6 +30,8 @@ export interface Texture extends Views {
   curve: Float32Array
   /** Value of a half. */
   half: Float32Array
+  /** Where tiles of the levels in the first format come from; null where all are there. */
+  pages: Pages | null
 }
 
 const NO_HALVES = new Float32Array(0)
@@ -38,20 +42,40 @@ const viewsOf = (map: TextureMap): Views => ({
   table: tableOf(map),
 })
 
-/** Opens a map in this thread. */
-export const openMap = (map: TextureMap): Texture => ({
-  width: map.width,
-  height: map.height,
-  channels: map.channels,
-  count: countOf(map.levels),
-  levels: map.levels,
-  fineLevels: map.fineLevels,
-  fineFormat: map.fine,
-  coarseFormat: map.coarse,
-  curve: curveOf(map.space),
-  half: map.coarse === FORMAT.half ? halfTable() : NO_HALVES,
-  ...viewsOf(map),
-})
+/** Finds the reader of a file of tiles in this thread; undefined where it cannot be read. */
+export type ReaderOf = (file: string) => TileReader | undefined
+
+/**
+ * Opens a map in this thread. One whose finer levels are in a file that cannot be read begins with the first of its
+ * coarser ones.
+ */
+export function openMap(map: TextureMap, readerOf: ReaderOf = () => undefined): Texture {
+  const reader = map.paging && readerOf(map.paging.file)
+  const left = map.paging && !reader ? map.fineLevels : 0
+  const levels = map.levels.subarray(left * LEVEL.stride)
+  return {
+    width: levels[LEVEL.width]!,
+    height: levels[LEVEL.height]!,
+    channels: map.channels,
+    count: countOf(levels),
+    levels,
+    fineLevels: map.fineLevels - left,
+    fineFormat: map.fine,
+    coarseFormat: map.coarse,
+    curve: curveOf(map.space),
+    half: map.coarse === FORMAT.half ? halfTable() : NO_HALVES,
+    pages: reader
+      ? {
+          state: new Int32Array(map.paging!.state),
+          bytes: new Uint8Array(map.fineTiles),
+          slotBytes: slotBytesOf(map.fine, map.channels),
+          at: map.paging!.at,
+          reader,
+        }
+      : null,
+    ...viewsOf(map),
+  }
+}
 
 /** Looks a map up by its newest table from here on; its memory may be another. */
 export const showVersion = (texture: Texture, map: TextureMap): void => void Object.assign(texture, viewsOf(map))

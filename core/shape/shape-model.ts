@@ -3,7 +3,7 @@
  * hierarchy is built. What it depends on is a key (`shaping.ts`); an edit that leaves all keys as they were builds
  * nothing.
  */
-import { openMap } from '../maps/texture'
+import { openMap, type ReaderOf } from '../maps/texture'
 import type { Model, Part } from '../mesh/model'
 import { after, inverse, STILL, withoutCopy } from '../mesh/transform'
 import { instantiate, type Shader } from '../network/instantiate'
@@ -11,10 +11,10 @@ import { displacedPart } from './displace-part'
 import type { Shaping } from './shaping'
 
 /** A shaping's program, ready to run in this thread. */
-const shaderOf = ({ program, maps }: Shaping): Shader =>
+const shaderOf = ({ program, maps }: Shaping, readerOf?: ReaderOf): Shader =>
   instantiate(
     program,
-    maps.map(m => m && openMap(m)),
+    maps.map(m => m && openMap(m, readerOf)),
   )
 
 /** Makes the first copy of a mesh that changes the one that the others are copies of. */
@@ -47,13 +47,19 @@ export function shapingsOf(
  * A model as its materials shape it; itself where none does. A copy that is shaped has triangles of its own from then
  * on.
  * @param shapings by number of part
+ * @param readerOf where tiles of maps are read that are kept in files
  */
-export function shapeModel(model: Model, shapings: ReadonlyMap<number, Shaping>): Model {
+export function shapeModel(model: Model, shapings: ReadonlyMap<number, Shaping>, readerOf?: ReaderOf): Model {
   if (shapings.size === 0) return model
   const parts = [...model.parts]
   for (const i of shapings.keys()) parts[i] = withoutCopy(model, parts[i]!)
   for (const i of shapings.keys()) if (!model.parts[i]!.copy) withOtherBody(parts, model, i)
   for (const [i, shaping] of shapings)
-    parts[i] = displacedPart(parts[i]!, i, shaderOf(shaping), Float64Array.from(shaping.program.constants))
+    parts[i] = displacedPart(
+      parts[i]!,
+      i,
+      shaderOf(shaping, readerOf),
+      Float64Array.from(shaping.program.constants),
+    )
   return { parts }
 }

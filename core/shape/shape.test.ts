@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { createMap } from '../maps/map'
+import { createMap } from '../maps/create-map'
 import { smoothNormals, type Model, type Part } from '../mesh/model'
 import { quad } from '../mesh/quad'
 import { sphere } from '../mesh/sphere'

@@ -4,9 +4,10 @@ import type { Model } from '../mesh/model'
 import { atTime, type Program } from '../network/compile'
 import type { Element } from '../network/document'
 import type { TextureMap } from '../maps/map'
+import type { ReaderOf } from '../maps/texture'
 import type { BuildShare } from '../trace/build-share'
 import type { Allocate } from '../trace/hierarchy'
-import { compileMaterial, createMapShelf, neutralDocument, mapsFor } from './compile-material'
+import { compileMaterial, createMapShelf, neutralDocument, mapsFor, type MapRoom } from './compile-material'
 import { lightsFor } from './lights-for'
 import type { SceneDocument } from '../scene/document'
 import { createGeometry } from '../scene/geometry'
@@ -26,6 +27,10 @@ export interface WorldSources {
   /** Whether constants are written into the code: for long renders. */
   bake: boolean
   allocate?: Allocate
+  /** Memory for maps; as much as they need where it is left out. */
+  room?: MapRoom
+  /** Reads tiles of maps that are kept in files. */
+  readerOf?: ReaderOf
   /** Asks other threads to help with the hierarchy. */
   call?(share: BuildShare): void
   /** Seconds; the scene's own time when left out. */
@@ -43,7 +48,7 @@ export function buildWorld(s: WorldSources): World {
   const programs: Program[] = []
   const maps: (TextureMap | null)[][] = []
   const displacements: (Shaping | undefined)[] = []
-  const shelf = createMapShelf(s.allocate)
+  const shelf = createMapShelf(s.allocate, s.room)
   const add = (document: Element, material: string | undefined, key: string | null): number => {
     const program = atTime(compileMaterial(document, material, s.bake), s.time ?? s.scene.time ?? 0)
     s.compiled?.(program)
@@ -66,7 +71,7 @@ export function buildWorld(s: WorldSources): World {
     return own === document ? keys.indexOf(key) : add(own, s.scene.materials[key]?.material, key)
   })
   const shapings = shapingsOf(s.model, (name, i) => (hidden.has(name) ? undefined : displacements[materialOf[i]!]))
-  const geometry = createGeometry(shapeModel(s.model, shapings), hidden, s.allocate, s.call)
+  const geometry = createGeometry(shapeModel(s.model, shapings, s.readerOf), hidden, s.allocate, s.call)
   return {
     geometry,
     lights: lightsFor(s.rig, file => s.picture(null, file), s.allocate),

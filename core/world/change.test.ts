@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { createLights } from '../light/create-lights'
-import { createMap } from '../maps/map'
+import { createMap } from '../maps/create-map'
 import { quad } from '../mesh/quad'
 import { compileNetwork } from '../network/compile'
 import { createGeometry } from '../scene/geometry'

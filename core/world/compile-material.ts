@@ -3,7 +3,10 @@ import { compileNetwork, type Program } from '../network/compile'
 import { compileDisplacement } from '../network/compile-displacement'
 import type { Fault } from '../network/resolve'
 import { childNamed, materialsOf, nameOf, type Element, element } from '../network/document'
-import { createMap, type AllocateMap, type TextureMap } from '../maps/map'
+import { createMap } from '../maps/create-map'
+import { bytesOf, type AllocateMap, type TextureMap } from '../maps/map'
+import type { TileStore } from '../maps/paging'
+import { planFor } from '../maps/plan'
 import { openMap, type Texture } from '../maps/texture'
 import type { Picture } from '../formats/pictures/picture'
 
@@ -52,16 +55,34 @@ export interface MapShelf {
   map(from: string, colorspace: string, read: () => Picture | undefined): TextureMap | null
 }
 
-/** @param allocate memory of threads that are to share the maps */
-export function createMapShelf(allocate?: AllocateMap): MapShelf {
+/** Memory that maps may take, bytes, and a file for the tiles of those that do not fit. */
+export interface MapRoom {
+  bytes: number
+  store: TileStore
+}
+
+/**
+ * @param allocate memory of threads that are to share the maps
+ * @param room as much as they need where it is left out
+ */
+export function createMapShelf(allocate?: AllocateMap, room?: MapRoom): MapShelf {
   const made = new Map<string, TextureMap | null>()
+  let taken = 0
+  const create = (picture: Picture, colorspace: string, id: string): TextureMap => {
+    if (!room) return createMap(picture, colorspace, { id, allocate })
+    const { skip, pageBytes } = planFor(picture, room.bytes - taken, true)
+    const pages = pageBytes === undefined ? undefined : { store: room.store, bytes: pageBytes }
+    const map = createMap(picture, colorspace, { id, allocate, skip, pages })
+    taken += bytesOf(map)
+    return map
+  }
   return {
     map(from, colorspace, read) {
       const id = colorspace + '\n' + from
       let map = made.get(id)
       if (map !== undefined) return map
       const picture = read()
-      map = picture ? createMap(picture, colorspace, { id, allocate }) : null
+      map = picture ? create(picture, colorspace, id) : null
       made.set(id, map)
       return map
     },

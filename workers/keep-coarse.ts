@@ -1,0 +1,26 @@
+import type { Level, TileBox } from '../core/render/film'
+import type { FirstHits } from '../core/render/first-hits'
+
+/** Place of a tile's pixel among those of its level. */
+export const placeInLevel = ({ width }: Level, { x0, y0, w }: TileBox, i: number): number =>
+  (y0 + Math.floor(i / w)) * width + x0 + (i % w)
+
+/** Writes a tile of a coarse picture into its level. @param wanted pixels that it has; null for all of them */
+export function keepCoarse(
+  level: Level,
+  box: TileBox,
+  rgb: Float64Array,
+  hits: FirstHits,
+  wanted: Uint8Array | null,
+): void {
+  for (let i = 0; i < box.w * box.h; i++) {
+    if (wanted && wanted[i] === 0) continue
+    const o = placeInLevel(level, box, i)
+    for (let k = 0; k < 3; k++) {
+      level.rgb[o * 3 + k] = rgb[i * 3 + k]!
+      level.normal[o * 3 + k] = hits.normal[i * 3 + k]!
+    }
+    level.part[o] = hits.part[i]!
+    level.depth[o] = hits.depth[i]!
+  }
+}
