@@ -36,14 +36,26 @@ const MOVING = [
   [POINT.uv, 2, [POINT.duvdx, POINT.duvdy]],
 ] as const
 
+/** Change of a component of the position in the part's own space. */
+function changeOfObject(row: number, axis: Axis): Expression {
+  const dp = [0, 1, 2].map(k => point((axis === 0 ? POINT.dpdx : POINT.dpdy) + k))
+  const turned = dp.map((d, k) => multiply(point(POINT.toObject + row * 3 + k), d)).reduce((a, b) => add(a, b))
+  return select(above(point(POINT.moved), 0), turned, dp[row]!)
+}
+
 function changeOfWord(word: number, axis: Axis): Expression {
   for (const [first, count, change] of MOVING)
     if (word >= first && word < first + count) return point(change[axis] + word - first)
-  if (word >= POINT.objectPosition && word < POINT.objectPosition + 3) {
-    const row = word - POINT.objectPosition
-    const dp = [0, 1, 2].map(k => point((axis === 0 ? POINT.dpdx : POINT.dpdy) + k))
-    const turned = dp.map((d, k) => multiply(point(POINT.toObject + row * 3 + k), d)).reduce((a, b) => add(a, b))
-    return select(above(point(POINT.moved), 0), turned, dp[row]!)
+  if (word >= POINT.objectPosition && word < POINT.objectPosition + 3)
+    return changeOfObject(word - POINT.objectPosition, axis)
+  if (word >= POINT.restPosition && word < POINT.restPosition + 3) {
+    const row = word - POINT.restPosition
+    const duv = axis === 0 ? POINT.duvdx : POINT.duvdy
+    const along = add(
+      multiply(point(POINT.restByU + row), point(duv)),
+      multiply(point(POINT.restByV + row), point(duv + 1)),
+    )
+    return select(above(point(POINT.displaced), 0), along, changeOfObject(row, axis))
   }
   if (word >= POINT.uvMore && word < POINT.uvMoreBy) {
     const first = point(axis === 0 ? POINT.duvdx : POINT.duvdy)

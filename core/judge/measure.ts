@@ -61,7 +61,8 @@ const random = (path: number, dimension: number) => (hash2(path * 0x9e37 + 11, d
  */
 export function seen(shader: Shader, C: Float64Array, dx: number, dy: number, dz: number): boolean {
   placeOnPlane(S, 0.5, 0.5)
-  for (const position of [POINT.position, POINT.objectPosition]) S.fill(0, position, position + 3)
+  for (const position of [POINT.position, POINT.objectPosition, POINT.restPosition])
+    S.fill(0, position, position + 3)
   S[POINT.view] = dx
   S[POINT.view + 1] = dy
   S[POINT.view + 2] = dz

@@ -14,6 +14,8 @@ export interface Part {
   tangent?: Float32Array
   /** Up to three more sets of coordinates like `uv`; an empty one where the file leaves one out. */
   uvMore?: Float32Array[]
+  /** Where its vertices and their normals were before it was displaced, in the scene's space, if it was. */
+  rest?: { position: Float32Array; normal: Float32Array }
   /** From the part's own space to the scene's, 3 × 4, row by row, where the file moved it there. */
   frame?: Float64Array
   /** Linear Rec.709 and opacity, four a vertex, where the file has colours. */

@@ -217,6 +217,9 @@ function withTwins(part: Part, { index, tangent, twins, more }: Growing): Part {
     normal: longer(part.normal, 3),
     uv: longer(part.uv, 2),
     tangent: longer(tangent, 4, more),
+    ...(part.rest
+      ? { rest: { position: longer(part.rest.position, 3), normal: longer(part.rest.normal, 3) } }
+      : {}),
     ...(part.colour ? { colour: longer(part.colour, 4) } : {}),
     ...(part.uvMore ? { uvMore: part.uvMore.map(set => (set.length ? longer(set, 2) : set)) } : {}),
   }

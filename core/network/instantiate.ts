@@ -46,9 +46,17 @@ function beside(S: Float64Array, X: Float64Array, axis: number): number {
   X[POINT.uv + axis]! += step
   const moved = S[POINT.moved] === 1
   const m = POINT.toObject
-  X[POINT.objectPosition]! += step * (moved ? S[m]! * x + S[m + 1]! * y + S[m + 2]! * z : x)
-  X[POINT.objectPosition + 1]! += step * (moved ? S[m + 3]! * x + S[m + 4]! * y + S[m + 5]! * z : y)
-  X[POINT.objectPosition + 2]! += step * (moved ? S[m + 6]! * x + S[m + 7]! * y + S[m + 8]! * z : z)
+  const ox = moved ? S[m]! * x + S[m + 1]! * y + S[m + 2]! * z : x
+  const oy = moved ? S[m + 3]! * x + S[m + 4]! * y + S[m + 5]! * z : y
+  const oz = moved ? S[m + 6]! * x + S[m + 7]! * y + S[m + 8]! * z : z
+  X[POINT.objectPosition]! += step * ox
+  X[POINT.objectPosition + 1]! += step * oy
+  X[POINT.objectPosition + 2]! += step * oz
+  const displaced = S[POINT.displaced] === 1
+  const r = axis === 0 ? POINT.restByU : POINT.restByV
+  X[POINT.restPosition]! += step * (displaced ? S[r]! : ox)
+  X[POINT.restPosition + 1]! += step * (displaced ? S[r + 1]! : oy)
+  X[POINT.restPosition + 2]! += step * (displaced ? S[r + 2]! : oz)
   for (let k = 0; k < 2 * MORE_SETS; k++) X[POINT.uvMore + k]! += step * S[POINT.uvMoreBy + 2 * k + axis]!
   return step
 }

@@ -56,6 +56,14 @@ export const entries: Record<string, NodeEntry> = {
       return [c.fixed('invert') ? subtract(1, facing) : facing]
     },
   },
+  'wl_rest_position': {
+    about: 'Place of the point before its material displaced it, in the space of its part, metres.',
+    emit: () => three(POINT.restPosition),
+  },
+  'wl_rest_normal': {
+    about: 'Normal before the material displaced the part, in the space of the part, unit.',
+    emit: () => three(POINT.restNormal),
+  },
   'wl_curvature': {
     about: 'How the surface bends within a radius, in metres: convex, concave or both, 0..1.',
     emit: c => {

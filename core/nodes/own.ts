@@ -26,6 +26,20 @@ export const ownDefinitions: NodeDefinition[] = [
     outputs: [{ name: 'out', type: 'float' }],
   },
   {
+    name: 'ND_wl_rest_position_vector3',
+    node: 'wl_rest_position',
+    nodegroup: 'geometric',
+    inputs: [],
+    outputs: [{ name: 'out', type: 'vector3' }],
+  },
+  {
+    name: 'ND_wl_rest_normal_vector3',
+    node: 'wl_rest_normal',
+    nodegroup: 'geometric',
+    inputs: [],
+    outputs: [{ name: 'out', type: 'vector3' }],
+  },
+  {
     name: 'ND_wl_ramp_color3',
     node: 'wl_ramp',
     nodegroup: 'procedural2d',

@@ -6,11 +6,11 @@ import { POINT } from './slots'
  */
 export function placeOnPlane(S: Float64Array, u: number, v: number): void {
   S.fill(0)
-  for (const position of [POINT.position, POINT.objectPosition, POINT.uv]) {
+  for (const position of [POINT.position, POINT.objectPosition, POINT.restPosition, POINT.uv]) {
     S[position] = u
     S[position + 1] = v
   }
-  for (const normal of [POINT.normal, POINT.geometric, POINT.objectNormal]) S[normal + 2] = 1
+  for (const normal of [POINT.normal, POINT.geometric, POINT.objectNormal, POINT.restNormal]) S[normal + 2] = 1
   for (const along of [POINT.tangent, POINT.objectTangent, POINT.dpdu]) S[along] = 1
   S[POINT.bitangent + 1] = 1
   S[POINT.dpdv + 1] = 1

@@ -48,8 +48,15 @@ export const POINT = {
   uvMore: 73,
   /** How each of them grows with the first: du/du, du/dv, dv/du, dv/dv. */
   uvMoreBy: 79,
+  /** Position and normal before the part was displaced, in its own space. */
+  restPosition: 91,
+  restNormal: 94,
+  /** Whether it was (1); then how the position before moves as u and as v grow by one. */
+  displaced: 97,
+  restByU: 98,
+  restByV: 101,
   /** Results of the probes that the network's first stage asked for. */
-  probe: 91,
+  probe: 104,
 } as const
 
 /** Sets of coordinates beside the first. */

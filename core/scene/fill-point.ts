@@ -7,7 +7,8 @@ import { RATE, fillMoreSets, fillTurning, solveRates } from './fill-rates'
 import { fillOwnSpace } from './fill-space'
 import { memory } from './memory'
 import { turnDirection, turnNormal } from './turn'
-import type { Attributes, Geometry } from './geometry'
+import { fillNoRest, fillRest } from './fill-rest'
+import { NO_REST, type Attributes, type Geometry } from './geometry'
 
 const { rates, turned } = memory
 
@@ -201,6 +202,9 @@ export function fillInTriangle(
   const part = instance < 0 ? geometry.part[number]! : instances!.links[instance * INSTANCE_LINKS + PART]!
   S[POINT.part] = part
   fillOwnSpace(geometry.spaces, part * 12, S)
+  const by = geometry.restBy.length > 0 ? geometry.restBy[part]! : NO_REST
+  if (by === NO_REST) fillNoRest(S)
+  else fillRest(geometry, i0 + by, i1 + by, i2 + by, u, v, part * 12, S)
   if (geometry.uvMore.length > 0) fillMoreSets(geometry.uvMore, i0, i1, i2, u, v, S)
 }
 

@@ -24,32 +24,32 @@ export function fillOwnSpace(spaces: Float64Array, m: number, S: Float64Array): 
     S[POINT.objectTangent + k] = spaces[o]! * tx + spaces[o + 1]! * ty + spaces[o + 2]! * tz
     for (let j = 0; j < 3; j++) S[POINT.toObject + 3 * k + j] = spaces[o + j]!
   }
-  fillOwnNormal(S)
+  fillOwnNormal(S, POINT.normal, POINT.objectNormal)
   toUnit(S, POINT.objectTangent)
   S[POINT.moved] = 1
 }
 
-/** The normal in the part's own space: across two tangents there, by the cofactors of the way to it. */
-function fillOwnNormal(S: Float64Array): void {
+/** A normal in the part's own space: across two tangents there, by the cofactors of the way to it. */
+export function fillOwnNormal(S: Float64Array, from: number, to: number): void {
   const m = POINT.toObject
-  const x = S[POINT.normal]!
-  const y = S[POINT.normal + 1]!
-  const z = S[POINT.normal + 2]!
+  const x = S[from]!
+  const y = S[from + 1]!
+  const z = S[from + 2]!
   for (let k = 0; k < 3; k++) {
     const a = m + 3 * ((k + 1) % 3)
     const b = m + 3 * ((k + 2) % 3)
-    S[POINT.objectNormal + k] =
+    S[to + k] =
       (S[a + 1]! * S[b + 2]! - S[a + 2]! * S[b + 1]!) * x +
       (S[a + 2]! * S[b]! - S[a]! * S[b + 2]!) * y +
       (S[a]! * S[b + 1]! - S[a + 1]! * S[b]!) * z
   }
-  toUnit(S, POINT.objectNormal)
+  toUnit(S, to)
   // a way that mirrors turns cofactors over
   const det =
     S[m]! * (S[m + 4]! * S[m + 8]! - S[m + 5]! * S[m + 7]!) -
     S[m + 1]! * (S[m + 3]! * S[m + 8]! - S[m + 5]! * S[m + 6]!) +
     S[m + 2]! * (S[m + 3]! * S[m + 7]! - S[m + 4]! * S[m + 6]!)
-  if (det < 0) for (let k = 0; k < 3; k++) S[POINT.objectNormal + k]! *= -1
+  if (det < 0) for (let k = 0; k < 3; k++) S[to + k]! *= -1
 }
 
 function toUnit(S: Float64Array, o: number): void {

@@ -31,7 +31,7 @@ describe('packed geometry', () => {
     expect(unpackGeometry(bytes.subarray(0, bytes.length - 4), plain)).toBeUndefined()
     expect(unpackGeometry(new Uint8Array(4), plain)).toBeUndefined()
     const other = bytes.slice()
-    other[text.indexOf('version":') + 9] = '9'.charCodeAt(0)
+    other[text.indexOf('version":') + 9] = '0'.charCodeAt(0)
     expect(unpackGeometry(other, plain)).toBeUndefined()
   })
 })

@@ -10,6 +10,9 @@ import { joinInstances, type Copy } from '../trace/instances'
 /** Length of a tangent in whole numbers. */
 export const TANGENT_LENGTH = 32767
 
+/** Stands for a part that was not displaced. */
+export const NO_REST = -(2 ** 31)
+
 /** What triangles carry for shading, in flat arrays. */
 export interface Attributes {
   /** Three vertices a triangle, original order. */
@@ -26,6 +29,12 @@ export interface Attributes {
   uvMore: Float32Array[]
   /** From the scene's space to each part's own, 3 × 4, row by row; empty where they are all the same. */
   spaces: Float64Array
+  /**
+   * Position and normal of vertices before they were displaced, six numbers each, and for each part how far on from a
+   * vertex's own number these are; `NO_REST` of parts that were not. Both empty where none was.
+   */
+  rest: Float32Array
+  restBy: Int32Array
   /** Vertex colours, four a vertex; empty where no part has any. */
   colour: Float32Array
   /** Part of each triangle, original order; of a mesh that is there as copies, the first of them. */
@@ -91,9 +100,16 @@ export function joinParts(
     { length: Math.min(MORE_SETS, sets) },
     () => new Float32Array(allocate(Math.max(4, vertices * 8))),
   )
+  const displaced = stored.filter(i => parts[i]!.rest)
+  const resting = displaced.reduce((n, i) => n + parts[i]!.position.length / 3, 0)
+  const rest = new Float32Array(allocate(resting ? resting * 24 : 4), 0, resting * 6)
+  const restBy = new Int32Array(allocate(resting ? parts.length * 4 : 4), 0, resting ? parts.length : 0).fill(
+    NO_REST,
+  )
   const starts: number[] = []
   let v = 0
   let c = 0
+  let r = 0
   stored.forEach((number, k) => {
     const p = parts[number]!
     if (k < positions) position.set(p.position, v * 3)
@@ -104,6 +120,13 @@ export function joinParts(
     p.tangent?.forEach((x, i) => {
       tangent[v * 4 + i] = i % 4 === 3 ? x : Math.round(x * TANGENT_LENGTH)
     })
+    if (p.rest) {
+      restBy[number] = r - v
+      for (let i = 0; i < p.position.length; i += 3, r++) {
+        rest.set(p.rest.position.subarray(i, i + 3), r * 6)
+        rest.set(p.rest.normal.subarray(i, i + 3), r * 6 + 3)
+      }
+    }
     for (let i = 0; i < p.index.length; i++) index[c + i] = p.index[i]! + v
     part.fill(number, c / 3, (c + p.index.length) / 3)
     starts.push(c)
@@ -111,7 +134,11 @@ export function joinParts(
     c += p.index.length
   })
   const spaces = spacesOf(parts, allocate)
-  return { attributes: { index, normal, uv, tangent, uvMore, spaces, colour, part }, position, starts }
+  return {
+    attributes: { index, normal, uv, tangent, uvMore, spaces, rest, restBy, colour, part },
+    position,
+    starts,
+  }
 }
 
 /**

@@ -127,6 +127,7 @@ export function displacedPart(original: Part, number: number, shader: Shader, C:
     ...rest,
     position,
     normal: turnedNormals(part, position),
+    rest: { position: part.position, normal: part.normal },
     // made ones are made anew of what it has become
     ...(original.tangent ? { tangent } : {}),
   }
