@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
-# wavelume demo: installs what is missing, starts PostgreSQL on loopback, loads the demo projects and serves.
-# Data that is there stays.
+# wavelume demo: installs what is missing, starts PostgreSQL on loopback, loads the demo projects and serves; their
+# stills are rendered meanwhile. Data that is there stays. A port that is taken is said, and the next one used.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 export NUXT_TELEMETRY_DISABLED=1
@@ -10,10 +10,15 @@ url=$(bash scripts/pg.sh start)
 echo "PostgreSQL is running: $url"
 export WAVELUME_DATABASE=$url
 node scripts/bundle.mjs demo/load.ts
-export HOST=127.0.0.1 PORT=${PORT:-3000}
+export HOST=127.0.0.1
+PORT=$(node scripts/free-port.mjs "${PORT:-3000}")
+export PORT
 echo "Wavelume: http://127.0.0.1:$PORT"
-# frames are computed beside the server, at a lower priority than what is on the screen
-node scripts/cli.mjs worker & worker=$!
+trap 'kill $(jobs -p) 2>/dev/null' EXIT INT TERM
 node .output/server/index.mjs & server=$!
-trap 'kill $worker $server 2>/dev/null' EXIT INT TERM
+# bundles the command line, which the worker and the stills both run
+node scripts/cli.mjs >/dev/null 2>&1 || true
+# frames are computed beside the server, at a lower priority than what is on the screen; so are the stills of the demo
+node scripts/cli.mjs worker &
+nice -n 10 node scripts/bundle.mjs demo/load.ts --stills &
 wait $server

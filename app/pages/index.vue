@@ -19,6 +19,13 @@ async function load(): Promise<void> {
   }
 }
 const reading = load()
+/** How often projects without a picture are looked for again, ms: those of the demo are rendered meanwhile. */
+const LOOK = 4000
+const looking = setInterval(() => {
+  const wanting = projects.value?.some(p => !p.thumbnail)
+  if (wanting && !busy.value && renaming.value === null && document.visibilityState === 'visible') void load()
+}, LOOK)
+onBeforeUnmount(() => clearInterval(looking))
 // Most come back to what they worked on last: all is ready for it before the click. Reading the model takes
 // longest, so it begins first.
 onNuxtReady(async () => {
@@ -119,7 +126,7 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
     >
       <div class="title">
         <h1>Projects</h1>
-        <button class="b" @click="picking?.click()">New project from a model</button>
+        <UButton @click="picking?.click()">New project from a model</UButton>
         <input
           ref="picking"
           type="file"
@@ -134,9 +141,9 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
         />
       </div>
       <p v-if="projects && projects.length > 1">
-        <input
+        <UInput
           v-model="search"
-          class="b search"
+          class="search"
           type="search"
           placeholder="Search projects"
           aria-label="Search projects"
@@ -149,11 +156,11 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
       </p>
       <p v-if="busy" class="busy" role="status">
         <progress :value="progress" max="1" aria-label="Import" /> {{ busy }} …
-        <button class="b" @click="stopping?.abort()">Stop</button>
+        <UButton @click="stopping?.abort()">Stop</UButton>
       </p>
       <UnitQuestion v-if="asking" :extent="asking.extent" @answer="asking.answer($event)" />
       <p v-if="failed" role="alert">
-        The projects could not be read: {{ failed }} <button class="b" @click="load">Try again</button>
+        The projects could not be read: {{ failed }} <UButton @click="load">Try again</UButton>
       </p>
       <p v-else-if="projects && !projects.length">There is no project yet.</p>
       <ul>
@@ -170,27 +177,25 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
             class="tools"
             @submit.prevent="rename(p, ($event.target as HTMLFormElement).project.value)"
           >
-            <input
-              class="b"
+            <UInput
               name="project"
-              :value="p.name"
+              :default-value="p.name"
               :aria-label="`New name of ${p.name}`"
               maxlength="120"
               autofocus
               @keydown.esc="renaming = null"
             />
-            <button class="b">Rename</button>
+            <UButton type="submit">Rename</UButton>
           </form>
           <div v-else class="tools">
-            <button class="b" :aria-label="`Rename ${p.name}`" @click="renaming = p.id">Rename</button>
-            <button
-              class="b"
+            <UButton :aria-label="`Rename ${p.name}`" @click="void (renaming = p.id)">Rename</UButton>
+            <UButton
               :aria-label="`Duplicate ${p.name}`"
-              @click="work(`${p.name} was not duplicated`, () => api.copy(p.id))"
+              @click="void work(`${p.name} was not duplicated`, () => api.copy(p.id))"
             >
               Duplicate
-            </button>
-            <button class="b" :aria-label="`Delete ${p.name}`" @click="remove(p)">Delete</button>
+            </UButton>
+            <UButton :aria-label="`Delete ${p.name}`" @click="remove(p)">Delete</UButton>
           </div>
         </li>
       </ul>
