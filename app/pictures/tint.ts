@@ -4,7 +4,8 @@ import { layersOf } from '../../core/network/layers'
 import { parseValue } from '../../core/nodes/types'
 import { conductorByName, conductorRGB } from '../../core/optics/conductors'
 
-const css = (rgb: readonly number[]) =>
+/** A linear colour for the page. */
+export const css = (rgb: readonly number[]) =>
   `rgb(${rgb
     .slice(0, 3)
     .map(x => Math.round(255 * encodeSRGB(Math.min(1, Math.max(0, x)))))
