@@ -28,8 +28,7 @@ writeFileSync('core/optics/constants.json', JSON.stringify(constants))
 const supported = readFileSync('core/nodes/supported.txt', 'utf8').split(/\s+/).filter(Boolean)
 const definitions = reference('nodedefs.json').nodedefs.filter(
   (d: { node: string; name: string }) =>
-    supported.includes(d.node) &&
-    !/matrix|volume|(mix|add|multiply)_vdf|filename|string$/i.test(d.name),
+    supported.includes(d.node) && !/matrix|volume|(mix|add|multiply)_vdf|filename|string$/i.test(d.name),
 )
 writeFileSync(
   'core/nodes/standard.json',

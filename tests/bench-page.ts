@@ -101,6 +101,12 @@ export class BenchPage {
     for (let i = 0; i < width * height; i++) for (let k = 0; k < 3; k++) sum[k]! += data[i * channels + k]!
     return sum.map(x => x / (width * height))
   }
+  /** Chooses from a list that a button opens. */
+  async choose(list: Locator, name: string | RegExp): Promise<void> {
+    await list.click()
+    await this.page.getByRole('option', { name, exact: true }).first().click()
+    await expect(this.page.getByRole('listbox')).toHaveCount(0)
+  }
   /** Drops a file onto an element. */
   async drop(target: Locator, ...files: string[]): Promise<void> {
     const content = files.map(f => ({

@@ -20,7 +20,7 @@ test('an OBJ comes with its materials once its unit is known; an import can be s
   await bench.refined(1)
   await expect(bench.part('Tub')).toBeVisible()
   await bench.pickPart('Tub')
-  await expect(page.locator('#material-of-part')).toHaveValue('key:Red lacquer')
+  await expect(page.getByLabel('Material of Tub')).toHaveText('Red lacquer')
   await expect(bench.property('specular_roughness').getByLabel('Roughness', { exact: true })).toHaveValue('0.2656')
   await bench.pickPart('Lid')
   await expect(bench.property('base_color')).toContainText('colour_map')

@@ -18,7 +18,7 @@ test(
     }
     const start = async (stage: string, part: string, starter: string) => {
       await act(stage, () => bench.pickPart(part))
-      await act(stage, () => page.getByLabel(`Material of ${part}`).selectOption({ label: starter }))
+      await act(stage, () => bench.choose(page.getByLabel(`Material of ${part}`), starter))
     }
     const enter = async (input: string, label: string, value: string) => {
       const f = bench.property(input).getByLabel(label, { exact: true })
@@ -69,7 +69,7 @@ test(
     await act('metal', () => bench.drop(bench.property('roughness'), 'check.png'))
     await expect(bench.property('roughness')).toContainText('data')
 
-    await act('light', () => page.getByLabel('Light rig').selectOption('Window'))
+    await act('light', () => bench.choose(page.getByLabel('Light rig'), 'Window'))
     await act('light', async () => {
       const t = (await page.getByTestId('turn').boundingBox())!
       await bench.drag({ x: t.x + 8, y: t.y + 20 }, { x: t.x + 68, y: t.y + 20 })
@@ -116,7 +116,7 @@ test(
     await act('elsewhere', () => bench.drop(page.locator('main'), 'beacon.glb'))
     await bench.view().waitFor()
     await bench.refined(1)
-    await act('elsewhere', () => page.getByLabel('Light rig').selectOption('Window'))
+    await act('elsewhere', () => bench.choose(page.getByLabel('Light rig'), 'Window'))
     await act('elsewhere', async () => {
       const t = (await page.getByTestId('turn').boundingBox())!
       await bench.drag({ x: t.x + 8, y: t.y + 20 }, { x: t.x + 68, y: t.y + 20 })

@@ -3,18 +3,20 @@
 const props = defineProps<{ light: number; of: string }>()
 const stage = useStage()
 const on = computed(() => stage.lightAlone === props.light)
+const toggle = (): void => void (stage.lightAlone = on.value ? null : props.light)
 </script>
 
 <template>
-  <button
-    class="q alone"
+  <UButton
+    variant="ghost"
+    class="alone"
     :aria-pressed="on"
     :aria-label="`Show ${of} alone`"
     :title="on ? 'Show all lights' : `Show ${of} alone`"
-    @click="stage.lightAlone = on ? null : light"
+    @click="toggle"
   >
     alone
-  </button>
+  </UButton>
 </template>
 
 <style scoped>

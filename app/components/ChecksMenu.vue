@@ -22,63 +22,55 @@ function go(material: string, f: Finding): void {
     bench.node = null
   } else bench.node = f.where.split('/')[0] ?? null
 }
-const fix = (material: string, f: Finding) => bench.edit(f.fix, d => mend(d, f), undefined, material)
+const fix = (material: string, f: Finding): void => void bench.edit(f.fix, d => mend(d, f), undefined, material)
 </script>
 
 <template>
-  <div class="rel" @keydown.esc="open = false">
-    <button
-      class="tab"
-      :class="{ at: open }"
-      aria-haspopup="dialog"
-      :aria-expanded="open"
-      data-testid="checks"
-      @click="open = !open"
-    >
+  <UPopover v-model:open="open" :content="{ align: 'start', sideOffset: 2 }">
+    <UButton variant="ghost" class="tab" :class="{ at: open }" data-testid="checks">
       Checks<template v-if="count"> · {{ count }}</template>
-    </button>
-    <div v-if="open" class="u-menu" role="dialog" aria-label="Checks">
-      <p v-if="!bench.allChecks.length" class="small pad">Nothing was found in the materials that parts wear.</p>
-      <ul v-else>
-        <li v-for="c in bench.allChecks" :key="c.material + c.finding.rule + c.finding.where + c.finding.message">
-          <span class="sign" role="img" :aria-label="c.finding.severity">{{ SIGN[c.finding.severity] }}</span>
-          <div>
-            <b>{{ c.material }}</b> <span class="small">{{ c.finding.rule }}</span>
-            <div>{{ c.finding.message }}</div>
-            <span class="do">
-              <button
-                v-if="canMend(bench.state!.materials[c.material]!, c.finding)"
-                class="b"
-                @click="fix(c.material, c.finding)"
-              >
-                {{ c.finding.fix }}
-              </button>
-              <span v-else class="small">{{ c.finding.fix }}</span>
-              <button class="b" @click="go(c.material, c.finding)">Show</button>
-            </span>
-          </div>
-        </li>
-      </ul>
-    </div>
-  </div>
+    </UButton>
+    <template #content>
+      <div class="checks found">
+        <p v-if="!bench.allChecks.length" class="small pad">Nothing was found in the materials that parts wear.</p>
+        <ul v-else>
+          <li
+            v-for="c in bench.allChecks"
+            :key="c.material + c.finding.rule + c.finding.where + c.finding.message"
+          >
+            <span class="sign" role="img" :aria-label="c.finding.severity">{{ SIGN[c.finding.severity] }}</span>
+            <div>
+              <b>{{ c.material }}</b> <span class="small">{{ c.finding.rule }}</span>
+              <div>{{ c.finding.message }}</div>
+              <span class="do">
+                <UButton
+                  v-if="canMend(bench.state!.materials[c.material]!, c.finding)"
+                  @click="fix(c.material, c.finding)"
+                >
+                  {{ c.finding.fix }}
+                </UButton>
+                <span v-else class="small">{{ c.finding.fix }}</span>
+                <UButton @click="go(c.material, c.finding)">Show</UButton>
+              </span>
+            </div>
+          </li>
+        </ul>
+      </div>
+    </template>
+  </UPopover>
 </template>
 
 <style scoped>
-.rel {
-  position: relative;
-}
-.u-menu {
-  left: 0;
-  top: 28px;
+.checks {
   width: 400px;
 }
-.tab {
+.b.q.tab {
   padding: 3px 10px;
   border: 1px solid transparent;
   min-height: 26px;
   white-space: nowrap;
 }
-.tab.at {
+.b.q.tab.at {
   border-color: var(--ink);
   background: var(--raised);
   font-weight: 600;

@@ -97,6 +97,27 @@ function thicknessKey(node: string, e: KeyboardEvent): void {
 }
 
 const { inserting, places, insert } = useInsertion(layers, drawing, select)
+const insertions = computed(() => [
+  { label: 'Clear coat', description: 'deposit', onSelect: () => insert('coat') },
+  { label: 'Paint', description: 'deposit', onSelect: () => insert('deposit') },
+  {
+    label: 'Edge wear',
+    description: 'cut to the stock',
+    disabled: inserting.value?.over === stock.value?.node,
+    onSelect: () => insert('cut'),
+  },
+])
+/** The sign that opened the menu has the focus again. */
+function backToPlus(e: Event): void {
+  e.preventDefault()
+  plus.value?.focus()
+}
+const plus = shallowRef<SVGElement>()
+function open(place: { over: string; y: number }, e: Event): void {
+  plus.value = e.currentTarget as SVGElement
+  inserting.value = place
+}
+const toggleAlone = (): void => void (bench.layerAlone = bench.layerAlone === null ? bench.layer : null)
 const movable = computed(() => bench.selectedLayer !== null && bench.selectedLayer.kind !== 'stock')
 defineExpose({
   toggleSelected: () => {
@@ -205,8 +226,8 @@ defineExpose({
               tabindex="0"
               :aria-label="`Insert above ${micro(p.depth)} µm`"
               :data-insert="p.over"
-              @click="inserting = { over: p.over, y: p.y }"
-              @keydown.enter="inserting = { over: p.over, y: p.y }"
+              @click="open({ over: p.over, y: p.y }, $event)"
+              @keydown.enter.prevent="open({ over: p.over, y: p.y }, $event)"
             >
               <rect x="0" :y="p.y - 17" width="24" height="24" fill="transparent" />
               <circle cx="12" :cy="p.y - 5" r="7" />
@@ -238,57 +259,38 @@ defineExpose({
           @drag="dragLabel"
         />
         <div v-if="moving" class="landing" :style="{ top: moving.y + 'px' }" />
-        <div
-          v-if="inserting"
-          class="u-menu"
-          role="menu"
-          :style="{ left: '30px', top: inserting.y + 4 + 'px' }"
-          @keydown.esc="inserting = null"
-        >
-          <button role="menuitem" @click="insert('coat')">Clear coat <span class="small">deposit</span></button>
-          <button role="menuitem" @click="insert('deposit')">Paint <span class="small">deposit</span></button>
-          <button role="menuitem" :disabled="inserting.over === stock?.node" @click="insert('cut')">
-            Edge wear <span class="small">cut to the stock</span>
-          </button>
-          <button role="menuitem" @click="inserting = null">Cancel</button>
-        </div>
+        <UDropdownMenu
+          :open="inserting !== null"
+          :items="insertions"
+          :modal="false"
+          :content="{ align: 'start', sideOffset: 0, reference: plus, onCloseAutoFocus: backToPlus }"
+          @update:open="on => on || (inserting = null)"
+        />
       </div>
     </div>
     <div class="foot">
-      <button
-        class="b"
-        :disabled="!movable"
-        title="Take the selected layer out (Delete)"
-        @click="remove(bench.layer!)"
-      >
+      <UButton :disabled="!movable" title="Take the selected layer out (Delete)" @click="remove(bench.layer!)">
         Take out
-      </button>
-      <button
-        class="b"
+      </UButton>
+      <UButton
         :disabled="!movable || bench.selectedLayer?.kind === 'cut'"
         title="Lay a copy of the selected layer on top of it (D)"
         @click="double(bench.layer!)"
       >
         Double
-      </button>
-      <button
-        class="b"
-        :disabled="!movable"
-        title="Switch the selected layer off or on (H)"
-        @click="toggle(bench.layer!)"
-      >
+      </UButton>
+      <UButton :disabled="!movable" title="Switch the selected layer off or on (H)" @click="toggle(bench.layer!)">
         {{ bench.selectedLayer?.off ? 'On' : 'Off' }}
-      </button>
-      <button
-        class="b"
+      </UButton>
+      <UButton
         :class="{ on: bench.layerAlone !== null }"
         :disabled="!bench.selectedLayer"
         :aria-pressed="bench.layerAlone !== null"
         title="Show the selected layer alone (A)"
-        @click="bench.layerAlone = bench.layerAlone === null ? bench.layer : null"
+        @click="toggleAlone"
       >
         Alone
-      </button>
+      </UButton>
       <span class="legend" role="group" aria-label="Legend of hatches">
         <svg v-for="h in ['metal', 'polymer', 'glass', 'powder']" :key="h" :width="h.length * 5 + 19" height="16">
           <rect width="14" height="14" y="1" :fill="`url(#h-${h})`" class="edge" />

@@ -1,7 +1,15 @@
 <script setup lang="ts">
+import { CALM } from '../input/calm'
 import { SKY_TYPES } from '../../core/light/sky'
 import type { Rig } from '../../core/scene/rig'
 import { evOf } from '../words/units'
+
+const KINDS = [
+  { value: 'uniform', label: 'plain colour' },
+  { value: 'picture', label: 'picture …' },
+  { value: 'sky', label: 'sky and sun' },
+]
+const TYPES = SKY_TYPES.map((t, i) => ({ value: i + 1, label: `${i + 1}: ${t}` }))
 
 /** What surrounds the model: a plain colour, a picture, or a sky with its sun. */
 const props = defineProps<{ environment: Rig['environment']; missing: boolean }>()
@@ -40,16 +48,14 @@ function become(kind: string): void {
 <template>
   <div class="row">
     <span>Kind</span>
-    <select
-      class="b wide"
+    <USelect
+      class="wide"
       aria-label="Kind of the environment"
-      :value="environment.kind === 'image' ? 'picture' : environment.kind"
-      @change="become(($event.target as HTMLSelectElement).value)"
-    >
-      <option value="uniform">plain colour</option>
-      <option value="picture">picture …</option>
-      <option value="sky">sky and sun</option>
-    </select>
+      :model-value="environment.kind === 'image' ? 'picture' : environment.kind"
+      :items="KINDS"
+      :content="CALM"
+      @update:model-value="become"
+    />
   </div>
   <template v-if="environment.kind === 'image'">
     <div class="row">
@@ -84,15 +90,15 @@ function become(kind: string): void {
   <template v-else-if="environment.kind === 'sky'">
     <div class="row">
       <span>Sky</span>
-      <select
-        class="b wide"
+      <USelect
+        class="wide"
         aria-label="Type of the sky, ISO 15469"
         title="Type of ISO 15469"
-        :value="environment.type"
-        @change="edit('Type of the sky', { type: Number(($event.target as HTMLSelectElement).value) })"
-      >
-        <option v-for="(t, i) in SKY_TYPES" :key="i" :value="i + 1">{{ i + 1 }}: {{ t }}</option>
-      </select>
+        :model-value="environment.type"
+        :items="TYPES"
+        :content="CALM"
+        @update:model-value="type => edit('Type of the sky', { type })"
+      />
     </div>
     <div class="row">
       <span>Level</span>

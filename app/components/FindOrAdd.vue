@@ -142,7 +142,7 @@ function key(e: KeyboardEvent): void {
       @blur="open = false"
       @keydown="key"
     />
-    <div v-if="open && hits.length" id="find-list" class="u-menu" role="listbox">
+    <div v-if="open && hits.length" id="find-list" class="hits" role="listbox">
       <button
         v-for="(h, i) in hits"
         :key="h.id"
@@ -168,9 +168,33 @@ function key(e: KeyboardEvent): void {
 .find input {
   width: 100%;
 }
-.u-menu {
+.hits {
+  position: absolute;
+  z-index: 30;
   left: 0;
   right: -60px;
   top: 27px;
+  max-height: 60vh;
+  overflow-y: auto;
+  background: var(--raised);
+  border: 1px solid var(--ink);
+}
+.hits button {
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+  width: 100%;
+  padding: 4px 10px;
+  min-height: 24px;
+  text-align: left;
+}
+.hits button:hover,
+.hits button.at {
+  background: var(--accent);
+  color: var(--on-accent);
+}
+.hits button:hover .small,
+.hits button.at .small {
+  color: var(--on-accent);
 }
 </style>

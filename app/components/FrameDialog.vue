@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { FRAME_AOVS } from '../../shared/api'
+import { CALM } from '../input/calm'
 import { framesOf, type Turning } from '../camera/sequence'
 
 /**
@@ -20,15 +21,27 @@ const SAYS: Record<(typeof FRAME_AOVS)[number], string> = {
   material: 'material',
   cost: 'rays a pixel',
 }
-const SIZES = computed(() => [
-  ...[
-    { k: 0.5, label: 'half the view' },
-    { k: 1, label: 'as the view' },
-    { k: 2, label: 'twice the view' },
-  ].map(({ k, label }) => ({ label, width: Math.round(props.width * k), height: Math.round(props.height * k) })),
-  { label: 'HD', width: 1920, height: 1080 },
-  { label: '4K', width: 3840, height: 2160 },
-])
+const SIZES = computed(() =>
+  [
+    ...[
+      { k: 0.5, says: 'half the view' },
+      { k: 1, says: 'as the view' },
+      { k: 2, says: 'twice the view' },
+    ].map(({ k, says }) => ({ says, width: Math.round(props.width * k), height: Math.round(props.height * k) })),
+    { says: 'HD', width: 1920, height: 1080 },
+    { says: '4K', width: 3840, height: 2160 },
+  ].map((s, value) => ({ ...s, value, label: `${s.width} × ${s.height}, ${s.says}` })),
+)
+const TURNS = [
+  { value: 'nothing', label: 'nothing' },
+  { value: 'camera', label: 'the camera round the model' },
+  { value: 'model', label: 'the model before camera and lights' },
+  { value: 'lights', label: 'the lights' },
+]
+const LAYERS = FRAME_AOVS.map(value => ({ value, label: SAYS[value] }))
+/** A click beside it goes to the picture and leaves it open. */
+const stay = (e: Event) => e.preventDefault()
+const testid = { 'data-testid': 'frame-dialog' }
 const name = ref(`${bench.project?.name ?? 'Frame'}, ${bench.scene?.lights ?? ''}`.slice(0, 120))
 const size = ref(1)
 const passes = ref(256)
@@ -42,8 +55,6 @@ const busy = ref(false)
 const sent = ref(0)
 /** Most frames of a sequence. */
 const MOST = 720
-const first = ref<HTMLInputElement>()
-onMounted(() => first.value?.select())
 
 async function send(): Promise<void> {
   const project = bench.project
@@ -95,161 +106,124 @@ async function send(): Promise<void> {
 </script>
 
 <template>
-  <div
-    class="frame"
-    role="dialog"
-    aria-label="Compute a frame"
-    data-testid="frame-dialog"
-    @keydown.esc.stop="emit('close')"
-    @keydown.stop
+  <UModal
+    :open="true"
+    title="Compute a frame"
+    description="The picture as it is framed now, computed by workers"
+    :modal="false"
+    :overlay="false"
+    :transition="false"
+    :content="{ onInteractOutside: stay, ...testid }"
+    :ui="{ content: 'frame-dialog' }"
+    @update:open="on => on || emit('close')"
   >
-    <div class="head">
-      <b>Compute a frame</b>
-      <button type="button" class="q" aria-label="Close" @click="emit('close')">×</button>
-    </div>
-    <form @submit.prevent="send">
-      <label>Name <input ref="first" v-model="name" class="b" maxlength="120" required /> </label>
-      <label
-        >Size
-        <select v-model.number="size" class="b">
-          <option v-for="(s, i) in SIZES" :key="i" :value="i">
-            {{ s.width }} × {{ s.height }}, {{ s.label }}
-          </option>
-        </select>
-      </label>
-      <label>Passes <input v-model.number="passes" class="b" type="number" min="1" max="65536" required /> </label>
-      <label
-        >Frames
-        <input
-          v-model.number="count"
-          class="b"
-          type="number"
-          min="1"
-          :max="MOST"
-          required
-          title="More than one: a sequence, each frame numbered"
-        />
-      </label>
-      <template v-if="count > 1">
-        <label
-          >Turn
-          <select v-model="turning" class="b">
-            <option value="nothing">nothing</option>
-            <option value="camera">the camera round the model</option>
-            <option value="model">the model before camera and lights</option>
-            <option value="lights">the lights</option>
-          </select>
-        </label>
-        <label v-if="turning !== 'nothing'"
-          >Degrees
-          <input v-model.number="degrees" class="b" type="number" min="-3600" max="3600" step="any" required />
-        </label>
-      </template>
-      <label
-        >{{ count > 1 ? 'From' : 'Time' }}
-        <span class="unit">
-          <input
-            v-model.number="from"
-            class="b"
-            type="number"
-            step="any"
-            required
-            :aria-label="count > 1 ? 'Time of the first frame' : 'Time'"
-            title="For materials with a time node"
-          />
-          s</span
-        >
-      </label>
-      <label v-if="count > 1"
-        >To
-        <span class="unit">
-          <input
-            v-model.number="to"
-            class="b"
-            type="number"
-            step="any"
-            required
-            aria-label="Time of the last frame"
-          />
-          s</span
-        >
-      </label>
-      <fieldset>
-        <legend>Kept in the EXR beside the picture</legend>
-        <label v-for="a in FRAME_AOVS" :key="a" class="check">
-          <input v-model="aov" type="checkbox" :value="a" /> {{ SAYS[a] }}</label
-        >
-      </fieldset>
-      <p class="small">
-        The same bits as <code>./wavelume render</code> of this scene. Not denoised, not exposed.
-      </p>
-      <div class="do">
-        <button class="b" :disabled="busy">
-          {{ busy && count > 1 ? `${sent} of ${count}` : 'Put into the queue' }}
-        </button>
-        <button type="button" class="b" @click="emit('close')">Not now</button>
+    <template #content>
+      <div class="head">
+        <b>Compute a frame</b>
+        <UButton variant="ghost" aria-label="Close" @click="emit('close')">×</UButton>
       </div>
-    </form>
-  </div>
+      <form @submit.prevent="send" @keydown="e => e.key === 'Escape' || e.stopPropagation()">
+        <label>Name <UInput v-model="name" autofocus maxlength="120" required /> </label>
+        <label
+          >Size
+          <USelect v-model="size" :items="SIZES" :content="CALM" />
+        </label>
+        <label>Passes <UInput v-model.number="passes" type="number" min="1" max="65536" required /> </label>
+        <label
+          >Frames
+          <UInput
+            v-model.number="count"
+            type="number"
+            min="1"
+            :max="MOST"
+            required
+            title="More than one: a sequence, each frame numbered"
+          />
+        </label>
+        <template v-if="count > 1">
+          <label
+            >Turn
+            <USelect v-model="turning" :items="TURNS" :content="CALM" />
+          </label>
+          <label v-if="turning !== 'nothing'"
+            >Degrees
+            <UInput v-model.number="degrees" type="number" min="-3600" max="3600" step="any" required />
+          </label>
+        </template>
+        <label
+          >{{ count > 1 ? 'From' : 'Time' }}
+          <span class="unit">
+            <UInput
+              v-model.number="from"
+              type="number"
+              step="any"
+              required
+              :aria-label="count > 1 ? 'Time of the first frame' : 'Time'"
+              title="For materials with a time node"
+            />
+            s</span
+          >
+        </label>
+        <label v-if="count > 1"
+          >To
+          <span class="unit">
+            <UInput v-model.number="to" type="number" step="any" required aria-label="Time of the last frame" />
+            s</span
+          >
+        </label>
+        <UCheckboxGroup v-model="aov" legend="Kept in the EXR beside the picture" :items="LAYERS" />
+        <p class="small">
+          The same bits as <code>./wavelume render</code> of this scene. Not denoised, not exposed.
+        </p>
+        <div class="do">
+          <UButton type="submit" :disabled="busy">
+            {{ busy && count > 1 ? `${sent} of ${count}` : 'Put into the queue' }}
+          </UButton>
+          <UButton @click="emit('close')">Not now</UButton>
+        </div>
+      </form>
+    </template>
+  </UModal>
 </template>
 
-<style scoped>
-.frame {
-  position: fixed;
+<style>
+/* beside the picture, which stays draggable */
+.frame-dialog {
   z-index: 40;
+  left: auto;
   right: 12px;
   top: 44px;
+  translate: none;
   width: 360px;
-  background: var(--raised);
-  border: 1px solid var(--ink);
   padding: 0 0 10px;
   display: grid;
   gap: 6px;
 }
-form {
+.frame-dialog form {
   display: grid;
   gap: 6px;
 }
-form > label {
+.frame-dialog form > label {
   display: grid;
   grid-template-columns: 70px 1fr;
   align-items: center;
   padding: 0 12px;
 }
-.unit {
+.frame-dialog .unit {
   display: flex;
   align-items: center;
   gap: 6px;
 }
-.unit input {
+.frame-dialog .unit > :first-child {
   flex: 1;
   min-width: 0;
 }
-fieldset {
-  border: 0;
-  border-top: 1px solid var(--rule);
-  margin: 4px 0 0;
-  padding: 4px 12px;
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-}
-legend {
-  padding: 4px 6px 0 0;
-  color: var(--soft);
-  font-size: 12px;
-}
-.check {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  min-height: 24px;
-}
-.do {
+.frame-dialog .do {
   display: flex;
   gap: 8px;
   padding: 0 12px;
 }
-p {
+.frame-dialog p {
   margin: 0;
   padding: 0 12px;
 }

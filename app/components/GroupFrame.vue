@@ -13,9 +13,14 @@ const OUTPUT = { right: -CARD.tab + 'px' }
   <div class="frame" :class="{ at: selected }" :aria-label="`${data.title}, open group`">
     <div class="name">
       <b>{{ data.title }}</b> <span class="small">group</span>
-      <button class="q nodrag" :aria-label="`Close the group ${data.title}`" @click.stop="toggle(id)">
+      <UButton
+        variant="ghost"
+        class="nodrag"
+        :aria-label="`Close the group ${data.title}`"
+        @click.stop="toggle(id)"
+      >
         close
-      </button>
+      </UButton>
     </div>
     <template v-for="(i, k) in data.inputs" :key="i.name">
       <Handle

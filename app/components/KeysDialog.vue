@@ -7,87 +7,94 @@ const emit = defineEmits<{ close: [] }>()
 </script>
 
 <template>
-  <div class="keys" role="dialog" aria-label="Keys">
-    <div class="head">
-      <b>Keys</b>
-      <span>
-        <button v-if="keys.changed.value" class="b" @click="keys.reset()">As they came</button>
-        {{ ' ' }}
-        <button class="q" aria-label="Close" @click="emit('close')">×</button>
-      </span>
-    </div>
-    <div class="scroll">
-      <table>
-        <tbody>
-          <tr v-for="a in actions" :key="a.name">
-            <td>
-              <button
-                class="b"
-                :aria-label="`Change the key of: ${a.title}`"
-                :aria-pressed="keys.learning.value === a.name"
-                @click="keys.teach(a.name)"
-              >
-                {{ keys.learning.value === a.name ? 'press a key' : keys.of(a.name) }}
-              </button>
-            </td>
-            <td>{{ a.title }}</td>
-          </tr>
-          <tr>
-            <td>B</td>
-            <td>Hold to see still A</td>
-          </tr>
-          <tr>
-            <td>/</td>
-            <td>Find or add</td>
-          </tr>
-          <tr>
-            <td>Ctrl+Z</td>
-            <td>Undo; with Shift do again</td>
-          </tr>
-          <tr>
-            <td>Ctrl+S</td>
-            <td>Save a version</td>
-          </tr>
-          <tr>
-            <td>Ctrl+C, X, V</td>
-            <td>Copy, cut and paste nodes as MaterialX text</td>
-          </tr>
-          <tr>
-            <td>drag</td>
-            <td>
-              Turn the view; Shift: move, wheel: nearer, Ctrl: turn the lights, Alt: turn the model before camera
-              and lights
-            </td>
-          </tr>
-          <tr>
-            <td>arrows</td>
-            <td>Walk the network</td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
-  </div>
+  <UModal
+    :open="true"
+    title="Keys"
+    description="All keys of the bench"
+    :modal="false"
+    :overlay="false"
+    :transition="false"
+    :ui="{ content: 'keys-dialog' }"
+    @update:open="on => on || emit('close')"
+  >
+    <template #content>
+      <div class="head">
+        <b>Keys</b>
+        <span>
+          <UButton v-if="keys.changed.value" @click="keys.reset()">As they came</UButton>
+          {{ ' ' }}
+          <UButton variant="ghost" aria-label="Close" @click="emit('close')">×</UButton>
+        </span>
+      </div>
+      <div class="scroll">
+        <table>
+          <tbody>
+            <tr v-for="a in actions" :key="a.name">
+              <td>
+                <UButton
+                  :aria-label="`Change the key of: ${a.title}`"
+                  :aria-pressed="keys.learning.value === a.name"
+                  @click="keys.teach(a.name)"
+                >
+                  {{ keys.learning.value === a.name ? 'press a key' : keys.of(a.name) }}
+                </UButton>
+              </td>
+              <td>{{ a.title }}</td>
+            </tr>
+            <tr>
+              <td>B</td>
+              <td>Hold to see still A</td>
+            </tr>
+            <tr>
+              <td>/</td>
+              <td>Find or add</td>
+            </tr>
+            <tr>
+              <td>Ctrl+Z</td>
+              <td>Undo; with Shift do again</td>
+            </tr>
+            <tr>
+              <td>Ctrl+S</td>
+              <td>Save a version</td>
+            </tr>
+            <tr>
+              <td>Ctrl+C, X, V</td>
+              <td>Copy, cut and paste nodes as MaterialX text</td>
+            </tr>
+            <tr>
+              <td>drag</td>
+              <td>
+                Turn the view; Shift: move, wheel: nearer, Ctrl: turn the lights, Alt: turn the model before camera
+                and lights
+              </td>
+            </tr>
+            <tr>
+              <td>arrows</td>
+              <td>Walk the network</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </template>
+  </UModal>
 </template>
 
-<style scoped>
-.keys {
-  position: fixed;
+<style>
+.keys-dialog {
   z-index: 40;
-  left: 50%;
   top: 50px;
   bottom: 30px;
-  transform: translateX(-50%);
+  translate: -50% 0;
   width: 480px;
+  max-height: none;
   display: flex;
   flex-direction: column;
-  background: var(--raised);
-  border: 1px solid var(--ink);
   padding-bottom: 8px;
 }
-.keys td {
+.keys-dialog td {
   padding: 1px 12px;
 }
-.keys td:first-child {
+.keys-dialog td:first-child {
   font-weight: 600;
   width: 110px;
 }

@@ -48,15 +48,15 @@ const put = (p: Published & { scale: number }, values: number[]) => {
         />
         <span v-else class="small">{{ r.value }}</span>
       </span>
-      <button
-        class="q"
+      <UButton
+        variant="ghost"
         :disabled="!r.own"
         :title="r.own ? 'As the material has it' : 'As the material has it already'"
         :aria-label="`Take back the own value of ${r.label}`"
         @click="bench.setOwnValue(bench.part!, r.key, undefined)"
       >
         <UIcon name="i-lucide-undo-2" />
-      </button>
+      </UButton>
     </div>
   </div>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { CALM } from '../input/calm'
 import { luminanceAt } from '../../core/colour/luminance'
 import { colourOfTemperature } from '../../core/colour/temperature'
 import type { Panel } from '../../core/scene/rig'
@@ -10,6 +11,7 @@ import { coneShare, placeOf, placed } from '../lights/place-panel'
  */
 const props = defineProps<{ panel: Panel; middle: readonly number[] }>()
 const stage = useStage()
+const aim = (): void => void (stage.aiming = stage.aiming === 'mirror' ? null : 'mirror')
 const emit = defineEmits<{ change: [edit: (p: Panel) => Panel, key: string]; remove: [] }>()
 const place = computed(() => placeOf(props.panel, props.middle))
 const most = computed(() => Math.max(...props.panel.radiance) || 1)
@@ -119,16 +121,14 @@ const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), O
   </template>
   <div class="row">
     <span>Shape</span>
-    <select
-      class="b wide"
+    <USelect
+      class="wide"
       :aria-label="`Shape of ${panel.name}`"
-      :value="panel.shape ?? 'rectangle'"
-      @change="put({ shape: ($event.target as HTMLSelectElement).value as 'disc' })"
-    >
-      <option>rectangle</option>
-      <option>disc</option>
-      <option>ball</option>
-    </select>
+      :model-value="panel.shape ?? 'rectangle'"
+      :items="['rectangle', 'disc', 'ball']"
+      :content="CALM"
+      @update:model-value="shape => put({ shape })"
+    />
   </div>
   <template v-if="ball && !panel.blocks">
     <div class="row">
@@ -221,31 +221,28 @@ const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), O
     <span />
   </div>
   <div class="row">
-    <label class="wide check">
-      <input
-        type="checkbox"
-        :checked="panel.visible"
-        @change="put({ visible: ($event.target as HTMLInputElement).checked })"
-      />
-      Seen by the camera</label
-    >
+    <UCheckbox
+      class="wide"
+      label="Seen by the camera"
+      :model-value="panel.visible"
+      @update:model-value="on => put({ visible: on === true })"
+    />
   </div>
   <div class="row">
     <span class="wide">
-      <button
-        class="b"
+      <UButton
         :class="{ on: stage.aiming === 'mirror' }"
         :aria-pressed="stage.aiming === 'mirror'"
         title="Click a spot of the model: the panel moves to where it is mirrored there"
-        @click="stage.aiming = stage.aiming === 'mirror' ? null : 'mirror'"
+        @click="aim"
       >
         Mirror it at a spot
-      </button>
+      </UButton>
     </span>
   </div>
   <div class="row">
     <span class="wide">
-      <button class="b" @click="emit('remove')">Take {{ panel.name }} away</button>
+      <UButton @click="emit('remove')">Take {{ panel.name }} away</UButton>
     </span>
   </div>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { CALM } from '../input/calm'
 import { inputOf } from '../../core/network/document'
 import { setAttribute } from '../../core/network/edit'
 import { specimens } from '../../core/network/specimens'
@@ -26,11 +27,24 @@ const rows = steady(() =>
     }
   }),
 )
-const SPECIMENS = [...new Set(specimens.map(s => s.class))].map(c => ({
-  class: c,
-  of: specimens.filter(s => s.class === c),
-}))
+/** Priorities of glasses. */
+const PRIORITIES = Array.from({ length: 10 }, (_, n) => n)
+const heading = (label: string) => ({ type: 'label' as const, label, value: '' })
+const fresh = (s: { key: string; title: string }) => ({ value: 'new:' + s.key, label: s.title })
+const NEW = [
+  [heading('New from a starter'), ...starters.map(fresh)],
+  ...[...new Set(specimens.map(s => s.class))].map(c => [
+    heading(`Measured: ${c}`),
+    ...specimens.filter(s => s.class === c).map(fresh),
+  ]),
+  [heading('From a file'), { value: 'import:', label: 'Import .mtlx or .zip …' }],
+]
 const keys = steady(() => Object.keys(bench.state?.materials ?? {}))
+/** What the part may wear. */
+const wearables = computed(() => [
+  [heading('In this project'), ...keys.value.map(key => ({ value: 'key:' + key, label: key }))],
+  ...NEW,
+])
 
 /** Puts a starter or a specimen on the part. */
 function give(key: string): void {
@@ -139,8 +153,9 @@ defineExpose({ drop })
           <i :style="{ background: p.tint }" />
           <span>{{ p.name }}</span>
         </button>
-        <button
-          class="q alone"
+        <UButton
+          variant="ghost"
+          class="alone"
           :class="{ on: bench.partAlone === p.name }"
           :aria-label="`Show ${p.name} alone`"
           :aria-pressed="bench.partAlone === p.name"
@@ -148,64 +163,48 @@ defineExpose({ drop })
           @click.stop="alone(p.name)"
         >
           <UIcon name="i-lucide-square-user" />
-        </button>
-        <button
-          class="q"
+        </UButton>
+        <UButton
+          variant="ghost"
           :aria-label="p.hidden ? `Show ${p.name}` : `Hide ${p.name}`"
           :title="p.hidden ? 'Hidden: show' : 'Hide'"
           @click.stop="toggle(p.name)"
         >
           <UIcon :name="p.hidden ? 'i-lucide-eye-off' : 'i-lucide-eye'" />
-        </button>
+        </UButton>
       </li>
     </ul>
     <div class="wear rule">
-      <label class="small" for="material-of-part">Material of {{ bench.part }}</label>
-      <select
-        id="material-of-part"
-        class="b"
-        :value="'key:' + bench.materialKey"
-        @change="
-          choose(($event.target as HTMLSelectElement).value)
-          ;($event.target as HTMLSelectElement).value = 'key:' + bench.materialKey
-        "
-      >
-        <optgroup label="In this project">
-          <option v-for="key in keys" :key="key" :value="'key:' + key">{{ key }}</option>
-        </optgroup>
-        <optgroup label="New from a starter">
-          <option v-for="s in starters" :key="s.key" :value="'new:' + s.key">{{ s.title }}</option>
-        </optgroup>
-        <optgroup v-for="c in SPECIMENS" :key="c.class" :label="`Measured: ${c.class}`">
-          <option v-for="s in c.of" :key="s.key" :value="'new:' + s.key">{{ s.title }}</option>
-        </optgroup>
-        <optgroup label="From a file">
-          <option value="import:">Import .mtlx or .zip …</option>
-        </optgroup>
-      </select>
+      <span class="small" aria-hidden="true">Material of {{ bench.part }}</span>
+      <USelect
+        :aria-label="`Material of ${bench.part}`"
+        :model-value="'key:' + bench.materialKey"
+        :items="wearables"
+        :content="CALM"
+        @update:model-value="choose"
+      />
       <OwnValues />
       <label
         v-if="glassy"
         class="small priority"
         title="Where glasses lie in each other, as a liquid that reaches a little into its glass, the higher one counts"
         >Priority in other glass
-        <select
-          class="b"
+        <USelect
           :aria-label="`Priority of ${bench.part} in other glass`"
-          :value="priority"
-          @change="setPriority(Number(($event.target as HTMLSelectElement).value))"
-        >
-          <option v-for="n in 10" :key="n" :value="n - 1">{{ n - 1 }}</option>
-        </select>
-      </label>
-      <label v-if="glassy" class="small priority" :title="PASS_STRAIGHT"
-        >Shadows pass straight
-        <input
-          type="checkbox"
-          :checked="straight"
-          @change="setStraight(($event.target as HTMLInputElement).checked)"
+          :model-value="priority"
+          :items="PRIORITIES"
+          :content="CALM"
+          @update:model-value="setPriority"
         />
       </label>
+      <UCheckbox
+        v-if="glassy"
+        class="priority"
+        label="Shadows pass straight"
+        :title="PASS_STRAIGHT"
+        :model-value="straight"
+        @update:model-value="on => setStraight(on === true)"
+      />
       <input
         ref="importing"
         type="file"
@@ -293,7 +292,7 @@ li .q.on {
 .wear {
   padding: 5px 7px 7px;
 }
-.wear > select {
+.wear > .choice-field {
   width: 100%;
 }
 .priority {

@@ -29,6 +29,7 @@ const labelOf = (p: { kind: string; number: number; name: string }) =>
 const open = ref<string | null>(null)
 /** Its name and note as they are being written: an answer of the server must not take them from under the hand. */
 const written = reactive({ name: '', note: '' })
+const compareWith = (id: string): void => void (proofs.against = proofs.against === id ? null : id)
 function toggle(p: { id: string; name: string; note: string }): void {
   open.value = open.value === p.id ? null : p.id
   written.name = p.name
@@ -72,24 +73,18 @@ function restore(id: string): void {
       <span>{{ proofs.list.length }}</span>
     </div>
     <div class="tools">
-      <button class="b" title="Keep the picture as a proof (K)" @click="emit('keep')">Keep</button>
-      <button
-        class="b"
-        :disabled="!proofs.chosen"
-        title="Wipe still A against the live picture (W)"
-        @click="emit('wipe')"
-      >
+      <UButton title="Keep the picture as a proof (K)" @click="emit('keep')">Keep</UButton>
+      <UButton :disabled="!proofs.chosen" title="Wipe still A against the live picture (W)" @click="emit('wipe')">
         Wipe
-      </button>
-      <button
-        class="b"
+      </UButton>
+      <UButton
         :disabled="!proofs.chosen"
         title="Difference of still A and B, or of A and the live picture (X)"
         @click="emit('difference')"
       >
         Differ
-      </button>
-      <button class="b" title="Pin a reference picture; or drop it here" @click="picking?.click()">Pin</button>
+      </UButton>
+      <UButton title="Pin a reference picture; or drop it here" @click="picking?.click()">Pin</UButton>
       <input
         ref="picking"
         type="file"
@@ -118,70 +113,67 @@ function restore(id: string): void {
           />
         </button>
         <div class="under">
-          <button
-            class="q"
+          <UButton
+            variant="ghost"
             :aria-pressed="p.star"
             :title="p.star ? 'Starred' : 'Star'"
             :aria-label="`Star ${labelOf(p)}`"
             @click="edit(p.id, { star: !p.star })"
           >
             {{ p.star ? '★' : '☆' }}
-          </button>
+          </UButton>
           <span :title="p.note || p.name"
             >{{ p.kind === 'reference' ? 'ref' : p.number
             }}{{ p.id === proofs.chosen ? ' · A' : p.id === proofs.against ? ' · B' : ''
             }}{{ p.note ? ' ✎' : '' }}</span
           >
-          <button
+          <UButton
             v-if="p.kind === 'proof'"
-            class="q"
+            variant="ghost"
             title="Restore what made it"
             :aria-label="`Restore proof ${p.number}`"
             @click="restore(p.id)"
           >
             <UIcon name="i-lucide-rotate-ccw" />
-          </button>
-          <button
-            class="q"
+          </UButton>
+          <UButton
+            variant="ghost"
             title="Name, note, files"
             :aria-expanded="open === p.id"
             :aria-label="`More of ${labelOf(p)}`"
             @click="toggle(p)"
           >
             <UIcon name="i-lucide-ellipsis" />
-          </button>
-          <button class="q" title="Remove" :aria-label="`Remove ${p.name}`" @click="remove(p.id)">
+          </UButton>
+          <UButton variant="ghost" title="Remove" :aria-label="`Remove ${p.name}`" @click="remove(p.id)">
             <UIcon name="i-lucide-x" />
-          </button>
+          </UButton>
         </div>
         <div v-if="open === p.id" class="more">
-          <input
+          <UInput
             v-model="written.name"
-            class="b"
             maxlength="120"
             :aria-label="`Name of ${labelOf(p)}`"
             @change="edit(p.id, { name: written.name })"
           />
-          <textarea
+          <UTextarea
             v-model="written.note"
-            class="b"
-            rows="2"
+            :rows="2"
             maxlength="2000"
             placeholder="Note"
             :aria-label="`Note of ${labelOf(p)}`"
             @change="edit(p.id, { note: written.note })"
           />
           <div class="tools flat">
-            <button
-              class="b"
+            <UButton
               title="What still A is compared with"
               :aria-pressed="proofs.against === p.id"
-              @click="proofs.against = proofs.against === p.id ? null : p.id"
+              @click="compareWith(p.id)"
             >
               As B
-            </button>
-            <button class="b" @click="download(p, 'exr')">EXR</button>
-            <button class="b" @click="download(p, 'png')">PNG</button>
+            </UButton>
+            <UButton @click="download(p, 'exr')">EXR</UButton>
+            <UButton @click="download(p, 'png')">PNG</UButton>
           </div>
         </div>
       </li>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { CALM } from '../input/calm'
 import { canMend, mend } from '../../core/checks'
 import type { Finding } from '../../core/checks/finding'
 import { definitionOf, setAttribute } from '../../core/network/edit'
@@ -134,7 +135,12 @@ const faults = steady(() => (bench.faults[bench.materialKey ?? ''] ?? []).filter
 const findings = computed(() =>
   bench.checks.filter(c => c.where === subject.value || c.where === layer.value?.node),
 )
-const fix = (f: Finding) => bench.edit(f.fix, d => mend(d, f))
+const MATTERS = [
+  { value: 'paint', label: 'opaque' },
+  { value: 'metal', label: 'bare metal' },
+  { value: 'glass', label: 'glass' },
+]
+const fix = (f: Finding): void => void bench.edit(f.fix, d => mend(d, f))
 const radiusInput = computed(() =>
   cut.value?.radius && bench.document
     ? definitionOf(childNamed(bench.document, cut.value.radius)!)?.inputs.find(i => i.name === 'radius')
@@ -158,14 +164,15 @@ const mixInput = computed(() =>
           · {{ findings.length }} check{{ findings.length > 1 ? 's' : '' }}</template
         >
         {{ ' ' }}
-        <button
+        <UButton
+          variant="link"
           class="curves"
           :aria-pressed="stage.panel === 'curves'"
           title="Reflectance and shape of the scattering (Shift+C)"
-          @click="stage.panel = stage.panel === 'curves' ? null : 'curves'"
+          @click="void (stage.panel = stage.panel === 'curves' ? null : 'curves')"
         >
           curves
-        </button>
+        </UButton>
       </span>
     </div>
     <div class="scroll">
@@ -175,7 +182,7 @@ const mixInput = computed(() =>
       </p>
       <p v-for="f in findings" :key="f.message" class="fault" data-testid="finding">
         {{ f.message }}
-        <button v-if="canMend(bench.document!, f)" class="b" @click="fix(f)">{{ f.fix }}</button>
+        <UButton v-if="canMend(bench.document!, f)" @click="fix(f)">{{ f.fix }}</UButton>
         <span v-else class="small">{{ f.fix }}.</span>
       </p>
       <template v-if="layer">
@@ -183,10 +190,9 @@ const mixInput = computed(() =>
           <i />
           <span>Name</span>
           <span />
-          <input
-            class="b"
+          <UInput
             aria-label="Name of the layer"
-            :value="layer.title"
+            :model-value="layer.title"
             @change="rename(($event.target as HTMLInputElement).value)"
           />
         </div>
@@ -194,16 +200,13 @@ const mixInput = computed(() =>
           <i />
           <span>Matter</span>
           <span />
-          <select
-            class="b"
+          <USelect
             aria-label="Matter"
-            :value="matter"
-            @change="become(($event.target as HTMLSelectElement).value)"
-          >
-            <option value="paint">opaque</option>
-            <option value="metal">bare metal</option>
-            <option value="glass">glass</option>
-          </select>
+            :model-value="matter"
+            :items="MATTERS"
+            :content="CALM"
+            @update:model-value="become"
+          />
         </div>
         <div v-if="layer.kind === 'coat' || layer.kind === 'deposit'" class="row" data-input="thickness">
           <i />
@@ -273,7 +276,7 @@ h2 {
 }
 .row {
   display: grid;
-  grid-template-columns: 22px minmax(64px, 1.1fr) minmax(0, 1fr) 84px;
+  grid-template-columns: 22px minmax(112px, 1.3fr) minmax(0, 1fr) 76px;
   align-items: center;
   gap: 7px;
   min-height: 28px;

@@ -267,7 +267,7 @@ async function drop(e: DragEvent): Promise<void> {
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: 22px minmax(64px, 1.1fr) minmax(0, 1fr) 84px;
+  grid-template-columns: 22px minmax(112px, 1.3fr) minmax(0, 1fr) 76px;
   align-items: center;
   gap: 7px;
   min-height: 28px;
@@ -287,10 +287,13 @@ async function drop(e: DragEvent): Promise<void> {
 }
 .publish {
   opacity: 0;
-  min-width: 20px;
-  min-height: 20px;
-  margin-left: 3px;
-  vertical-align: middle;
+  /* over the end of the name, which has all of the width otherwise */
+  position: absolute;
+  right: 0;
+  top: 0;
+  width: 20px;
+  height: 100%;
+  background: var(--paper);
 }
 .publish.on {
   opacity: 1;
@@ -300,6 +303,7 @@ async function drop(e: DragEvent): Promise<void> {
   opacity: 1;
 }
 .name {
+  position: relative;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

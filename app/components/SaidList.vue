@@ -18,10 +18,10 @@ function take({ id, offer }: Said): void {
         <b>{{ s.title }}</b>
         <div v-if="s.description" class="small">{{ s.description }}</div>
       </div>
-      <button v-if="s.offer" class="b" @click="take(s)">
+      <UButton v-if="s.offer" @click="take(s)">
         {{ s.offer.label }}
-      </button>
-      <button class="q" aria-label="Close" @click="unsay(s.id)">×</button>
+      </UButton>
+      <UButton variant="ghost" aria-label="Close" @click="unsay(s.id)">×</UButton>
     </div>
   </div>
 </template>

@@ -67,7 +67,7 @@ function take(v: number): void {
     <div class="head">
       <b>Test strip</b>
       <span>{{ n.label }} of {{ n.node }} · {{ rounds * 4 }} samples</span>
-      <button class="q" aria-label="Close the test strip" @click="bench.strip = null">×</button>
+      <UButton variant="ghost" aria-label="Close the test strip" @click="void (bench.strip = null)">×</UButton>
     </div>
     <div class="steps">
       <button

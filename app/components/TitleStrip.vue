@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { CALM } from '../input/calm'
 import { COOLEST, HOTTEST } from '../../core/colour/balance'
 import { follow } from '../input/follow'
 
@@ -102,26 +103,27 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
     <div class="wide">
       <span class="k"
         >lights ·
-        <button
+        <UButton
+          variant="link"
           class="edit"
           :aria-expanded="stage.lightsOpen"
           aria-label="Change the lights"
           title="Change the light rig (Shift+L)"
           data-testid="edit-lights"
-          @click="stage.panel = stage.lightsOpen ? null : 'lights'"
+          @click="void (stage.panel = stage.lightsOpen ? null : 'lights')"
         >
           edit
-        </button>
+        </UButton>
       </span>
       <span class="v">
-        <select
+        <USelect
           class="plain"
           aria-label="Light rig"
-          :value="bench.scene?.lights"
-          @change="choose(($event.target as HTMLSelectElement).value)"
-        >
-          <option v-for="r in bench.scene?.rigs" :key="r.name">{{ r.name }}</option>
-        </select>
+          :model-value="bench.scene?.lights"
+          :items="bench.scene?.rigs.map(r => r.name)"
+          :content="CALM"
+          @update:model-value="choose"
+        />
       </span>
     </div>
     <div
@@ -141,16 +143,17 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
     <div>
       <span class="k"
         >frame ·
-        <button
+        <UButton
+          variant="link"
           class="edit"
           :aria-expanded="stage.panel === 'lens'"
           aria-label="Change the lens"
           title="Lens: focal length, aperture, what is sharp (Shift+J)"
           data-testid="edit-lens"
-          @click="stage.panel = stage.panel === 'lens' ? null : 'lens'"
+          @click="void (stage.panel = stage.panel === 'lens' ? null : 'lens')"
         >
           lens
-        </button>
+        </UButton>
       </span>
       <span class="v">{{ width }} × {{ height }}</span>
     </div>
@@ -188,15 +191,16 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
     <div>
       <span class="k">clipping</span>
       <span class="v">
-        <button
+        <UButton
+          variant="link"
           class="plain"
           :aria-pressed="stage.clipping"
           title="Mark what clips with stripes"
           data-testid="clipping"
-          @click="stage.clipping = !stage.clipping"
+          @click="void (stage.clipping = !stage.clipping)"
         >
           {{ stage.drawn ? (stage.drawn.clipped * 100).toFixed(1) + ' %' : '–' }}{{ stage.clipping ? ' ▨' : '' }}
-        </button>
+        </UButton>
       </span>
     </div>
     <div>
@@ -224,15 +228,16 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
     <div class="wide">
       <span class="k">shown</span>
       <span class="v">
-        <button
+        <UButton
+          variant="link"
           class="plain"
           :aria-pressed="stage.denoise"
           title="Denoise the view, never what is kept or exported (G)"
           data-testid="shown"
-          @click="stage.denoise = !stage.denoise"
+          @click="void (stage.denoise = !stage.denoise)"
         >
           {{ shown }}
-        </button>
+        </UButton>
       </span>
     </div>
   </div>
@@ -281,7 +286,7 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
   cursor: ew-resize;
   touch-action: none;
 }
-button.plain {
+.b.t.plain {
   text-align: left;
   overflow: hidden;
   text-overflow: ellipsis;
@@ -303,6 +308,6 @@ button.plain {
   font-weight: 600;
   color: inherit;
   min-height: 19px;
-  max-width: 100px;
+  max-width: 120px;
 }
 </style>

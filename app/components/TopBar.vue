@@ -5,11 +5,12 @@ import VersionsMenu from './VersionsMenu.vue'
 defineProps<{ bench?: boolean; /** The view that is open, where it is no bench. */ at?: 'frames' | 'library' }>()
 const emit = defineEmits<{ save: [note: string]; export: [what: 'material' | 'exr' | 'png' | 'frame'] }>()
 const store = useBench()
-const exporting = ref(false)
-const pick = (what: 'material' | 'exr' | 'png' | 'frame') => {
-  exporting.value = false
-  emit('export', what)
-}
+const exports = [
+  { label: 'Material', description: '.mtlx, zip with images', onSelect: () => emit('export', 'material') },
+  { label: 'Picture, linear', description: '.exr', onSelect: () => emit('export', 'exr') },
+  { label: 'Picture as shown', description: '.png', onSelect: () => emit('export', 'png') },
+  { label: 'Frame, full quality', description: 'by workers, .exr', onSelect: () => emit('export', 'frame') },
+]
 </script>
 
 <template>
@@ -24,32 +25,16 @@ const pick = (what: 'material' | 'exr' | 'png' | 'frame') => {
     </nav>
     <template v-if="bench && store.project">
       <h1 class="path" :title="`${store.project.name} / ${store.part ?? ''} / ${store.materialKey ?? ''}`">
-        {{ store.project.name }} / {{ store.part ?? '…' }} / <b>{{ store.materialKey ?? '…' }}</b>
+        <span class="project">{{ store.project.name }}</span>
+        <span>{{ ` / ${store.part ?? '…'} / ` }}</span>
+        <b>{{ store.materialKey ?? '…' }}</b>
       </h1>
       <FindOrAdd />
       <VersionsMenu @save="emit('save', $event)" />
-      <button class="b" title="Save a version (Ctrl+S)" @click="emit('save', '')">Save</button>
-      <div class="rel">
-        <button
-          class="b"
-          aria-haspopup="menu"
-          :aria-expanded="exporting"
-          @click="exporting = !exporting"
-          @keydown.esc="exporting = false"
-        >
-          Export
-        </button>
-        <div v-if="exporting" class="u-menu right" role="menu">
-          <button role="menuitem" @click="pick('material')">
-            Material <span class="small">.mtlx, zip with images</span>
-          </button>
-          <button role="menuitem" @click="pick('exr')">Picture, linear <span class="small">.exr</span></button>
-          <button role="menuitem" @click="pick('png')">Picture as shown <span class="small">.png</span></button>
-          <button role="menuitem" @click="pick('frame')">
-            Frame, full quality <span class="small">by workers, .exr</span>
-          </button>
-        </div>
-      </div>
+      <UButton title="Save a version (Ctrl+S)" @click="emit('save', '')">Save</UButton>
+      <UDropdownMenu :items="exports" :modal="false" :content="{ align: 'end', sideOffset: 2 }">
+        <UButton>Export</UButton>
+      </UDropdownMenu>
     </template>
   </header>
 </template>
@@ -85,6 +70,8 @@ nav {
 }
 .path {
   flex: 1;
+  display: flex;
+  min-width: 0;
   margin: 0;
   font-size: inherit;
   font-weight: 500;
@@ -92,12 +79,15 @@ nav {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.rel {
-  position: relative;
+/* a long name of a project leaves part and material in sight */
+.path > * {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: pre;
+  flex: 0 1 auto;
 }
-.right {
-  right: 0;
-  top: 28px;
-  min-width: 260px;
+.path > .project {
+  flex-shrink: 8;
+  min-width: 24px;
 }
 </style>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import type { ComponentPublicInstance } from 'vue'
+
 /** Asks what one unit of a model is, with the size that each answer gives. */
 const props = defineProps<{ extent: readonly [number, number, number] }>()
 const emit = defineEmits<{ answer: [unit: number | undefined] }>()
@@ -8,8 +10,8 @@ const UNITS = [
   { name: 'inch', metres: 0.0254 },
   { name: 'metre', metres: 1 },
 ]
-const first = ref<HTMLButtonElement[]>([])
-onMounted(() => first.value[0]?.focus())
+const first = ref<ComponentPublicInstance[]>([])
+onMounted(() => (first.value[0]?.$el as HTMLElement | undefined)?.focus())
 const written = (m: number) =>
   m >= 1
     ? `${+m.toPrecision(3)} m`
@@ -34,12 +36,12 @@ const size = (metres: number) => props.extent.map(x => written(x * metres)).join
     </p>
     <ul>
       <li v-for="u in UNITS" :key="u.name">
-        <button ref="first" class="b" @click="emit('answer', u.metres)">A {{ u.name }}</button>
+        <UButton ref="first" @click="emit('answer', u.metres)">A {{ u.name }}</UButton>
         {{ ' ' }}
         <span>{{ size(u.metres) }}</span>
       </li>
     </ul>
-    <button class="b" @click="emit('answer', undefined)">Stop</button>
+    <UButton @click="emit('answer', undefined)">Stop</UButton>
   </div>
 </template>
 

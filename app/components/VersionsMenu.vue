@@ -7,12 +7,14 @@ const bench = useBench()
 const say = useSay()
 const open = ref(false)
 const note = ref('')
+/** Also names what opens. */
+const says = computed(() => `v${bench.project?.head} ${bench.dirty ? 'changed' : 'saved'}`)
 const versions = shallowRef<VersionSummary[] | null>(null)
 const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 
-async function toggle(): Promise<void> {
-  open.value = !open.value
-  if (!open.value || !bench.project) return
+watch(open, on => void (on && read()))
+async function read(): Promise<void> {
+  if (!bench.project) return
   versions.value = null
   try {
     versions.value = await api.versions(bench.project.id)
@@ -54,66 +56,60 @@ async function restore(number: number, whole: boolean): Promise<void> {
 </script>
 
 <template>
-  <div class="rel" @keydown.esc="open = false">
-    <button
+  <UPopover v-model:open="open" :content="{ align: 'end', sideOffset: 2 }">
+    <UButton
+      variant="ghost"
       class="state"
       aria-live="polite"
-      aria-haspopup="dialog"
-      :aria-expanded="open"
       title="Versions of this project"
+      :aria-label="`Versions: ${says}`"
       data-testid="save-state"
-      @click="toggle"
     >
-      v{{ bench.project?.head }} {{ bench.dirty ? 'changed' : 'saved' }}
-    </button>
-    <div v-if="open" class="u-menu right" role="dialog" aria-label="Versions">
-      <form class="new" @submit.prevent="save">
-        <input
-          v-model="note"
-          class="b"
-          type="text"
-          maxlength="500"
-          placeholder="Note"
-          aria-label="Note for the version"
-        />
-        <button class="b">Save a version</button>
-      </form>
-      <p v-if="!versions" class="small pad" role="status">Reading the versions …</p>
-      <ul v-else>
-        <li v-for="v in versions" :key="v.number">
-          <span class="pic">
-            <img v-if="v.thumbnail" :src="`/api/assets/${v.thumbnail}`" alt="" />
-          </span>
-          <div class="said">
-            <b>v{{ v.number }}{{ v.aside ? ', beside the line' : '' }}</b>
-            {{ ' ' }}
-            <span class="small">{{ when(v.created) }}</span>
-            <div class="small note" :title="v.note">{{ v.note }}</div>
-            <span class="do">
-              <button class="b" :aria-label="`Restore v${v.number}`" @click="restore(v.number, true)">
-                Restore
-              </button>
-              <button
-                class="b"
-                :title="`Take ${bench.materialKey ?? 'the material'} back alone`"
-                :aria-label="`Restore the material of v${v.number}`"
-                @click="restore(v.number, false)"
-              >
-                Material only
-              </button>
+      {{ says }}
+    </UButton>
+    <template #content>
+      <div class="versions found">
+        <form class="new" @submit.prevent="save">
+          <UInput
+            v-model="note"
+            class="note-field"
+            maxlength="500"
+            placeholder="Note"
+            aria-label="Note for the version"
+          />
+          <UButton type="submit">Save a version</UButton>
+        </form>
+        <p v-if="!versions" class="small pad" role="status">Reading the versions …</p>
+        <ul v-else>
+          <li v-for="v in versions" :key="v.number">
+            <span class="pic">
+              <img v-if="v.thumbnail" :src="`/api/assets/${v.thumbnail}`" alt="" />
             </span>
-          </div>
-        </li>
-      </ul>
-    </div>
-  </div>
+            <div class="said">
+              <b>v{{ v.number }}{{ v.aside ? ', beside the line' : '' }}</b>
+              {{ ' ' }}
+              <span class="small">{{ when(v.created) }}</span>
+              <div class="small note" :title="v.note">{{ v.note }}</div>
+              <span class="do">
+                <UButton :aria-label="`Restore v${v.number}`" @click="restore(v.number, true)"> Restore </UButton>
+                <UButton
+                  :title="`Take ${bench.materialKey ?? 'the material'} back alone`"
+                  :aria-label="`Restore the material of v${v.number}`"
+                  @click="restore(v.number, false)"
+                >
+                  Material only
+                </UButton>
+              </span>
+            </div>
+          </li>
+        </ul>
+      </div>
+    </template>
+  </UPopover>
 </template>
 
 <style scoped>
-.rel {
-  position: relative;
-}
-.state {
+.b.q.state {
   white-space: nowrap;
   min-width: 76px;
   min-height: 24px;
@@ -121,9 +117,7 @@ async function restore(number: number, whole: boolean): Promise<void> {
   text-decoration: underline dotted;
   text-underline-offset: 3px;
 }
-.right {
-  right: 0;
-  top: 28px;
+.versions {
   width: 360px;
 }
 .new {
@@ -132,13 +126,9 @@ async function restore(number: number, whole: boolean): Promise<void> {
   padding: 6px 8px;
   border-bottom: 1px solid var(--rule);
 }
-.new input {
+.note-field {
   flex: 1;
   min-width: 0;
-}
-.new button {
-  width: auto;
-  padding: 1px 8px;
 }
 .pic {
   width: 96px;

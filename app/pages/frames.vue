@@ -72,7 +72,7 @@ const left = (f: Frame) =>
     <main>
       <h1>Frames</h1>
       <p v-if="failed" role="alert">
-        The queue could not be read: {{ failed }} <button class="b" @click="load">Try again</button>
+        The queue could not be read: {{ failed }} <UButton @click="load">Try again</UButton>
       </p>
       <p v-else-if="waiting" role="status" data-testid="no-worker">
         No worker is running: what waits begins when one is started with <code>./wavelume worker</code>.
@@ -107,32 +107,29 @@ const left = (f: Frame) =>
             </span>
           </div>
           <div class="tools">
-            <button
+            <UButton
               v-if="f.picture"
-              class="b"
               :aria-label="`Keep ${f.name} as a proof`"
               title="Among the proofs of its project, to wipe it against the live picture"
               @click="keep(f)"
             >
               Keep
-            </button>
-            <button v-if="f.picture" class="b" :aria-label="`Save ${f.name} as EXR`" @click="save(f)">EXR</button>
-            <button
+            </UButton>
+            <UButton v-if="f.picture" :aria-label="`Save ${f.name} as EXR`" @click="save(f)">EXR</UButton>
+            <UButton
               v-if="underWay(f)"
-              class="b"
               :aria-label="`Stop ${f.name}`"
               @click="work(`${f.name} was not stopped`, () => api.stopFrame(f.id))"
             >
               Stop
-            </button>
-            <button
+            </UButton>
+            <UButton
               v-else
-              class="b"
               :aria-label="`Take ${f.name} off the list`"
               @click="work(`${f.name} was not taken off`, () => api.removeFrame(f.id))"
             >
               Take off
-            </button>
+            </UButton>
           </div>
         </li>
       </ul>

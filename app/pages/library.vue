@@ -3,14 +3,17 @@ import { specimens } from '../../core/network/specimens'
 import { starters } from '../../core/network/starters'
 import { compileMaterial } from '../../core/world/compile-material'
 import { linesByAngle, linesByWavelength } from '../curves/curve-lines'
-import { documentTint } from '../pictures/tint'
 
 /**
  * Where things to take from are kept: starters by class of material, and measured specimens with their sources and
  * curves.
  */
-const tintOf = new Map([...specimens, ...starters].map(s => [s.key, documentTint(s.make())]))
+const tintOf = useSpecimenTints()
 const tab = ref<'measured' | 'starters'>('measured')
+const TABS = [
+  { value: 'measured', label: 'Measured' },
+  { value: 'starters', label: 'Starters' },
+]
 const search = ref('')
 const picked = ref(specimens[1]!.key)
 const found = computed(() =>
@@ -37,30 +40,10 @@ const byAngle = computed(() => linesByAngle(curves.value, 'solid', false))
     <main>
       <div class="top">
         <h1>Library</h1>
-        <div role="tablist" aria-label="Kinds">
-          <button
-            role="tab"
-            class="b"
-            :class="{ on: tab === 'measured' }"
-            :aria-selected="tab === 'measured'"
-            @click="tab = 'measured'"
-          >
-            Measured
-          </button>
-          <button
-            role="tab"
-            class="b"
-            :class="{ on: tab === 'starters' }"
-            :aria-selected="tab === 'starters'"
-            @click="tab = 'starters'"
-          >
-            Starters
-          </button>
-        </div>
-        <input
+        <UTabs v-model="tab" aria-label="Kinds" variant="link" :content="false" :items="TABS" />
+        <UInput
           v-if="tab === 'measured'"
           v-model="search"
-          class="b"
           type="search"
           placeholder="Search specimens"
           aria-label="Search specimens"

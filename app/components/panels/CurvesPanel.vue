@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { CALM } from '../../input/calm'
 import { compileMaterial } from '../../../core/world/compile-material'
 import { compileNetwork, type Program } from '../../../core/network/compile'
 import { specimens } from '../../../core/network/specimens'
@@ -9,7 +10,10 @@ const emit = defineEmits<{ close: [] }>()
 const bench = useBench()
 const angle = ref(45)
 const whole = ref(true)
-const beside = ref('')
+const NOTHING = 'nothing'
+const chosen = ref(NOTHING)
+const choices = [{ value: NOTHING, label: 'nothing' }, ...specimens.map(s => ({ value: s.key, label: s.title }))]
+const beside = computed(() => (chosen.value === NOTHING ? '' : chosen.value))
 
 const program = computed((): Program | null => {
   if (!bench.document) return null
@@ -84,7 +88,7 @@ const lobe = computed((): Line[] => {
       </span>
       <label class="small"> <input v-model="whole" type="radio" :value="true" name="curves-of" /> stack</label>
       <label class="small"> <input v-model="whole" type="radio" :value="false" name="curves-of" /> layer</label>
-      <button class="q" aria-label="Close the curves" @click="emit('close')">×</button>
+      <UButton variant="ghost" aria-label="Close the curves" @click="emit('close')">×</UButton>
     </div>
     <p v-if="mine.fault.value" role="alert" class="pad">{{ mine.fault.value }}</p>
     <div class="three">
@@ -127,10 +131,7 @@ const lobe = computed((): Line[] => {
       />
       <label class="small"
         >beside
-        <select v-model="beside" class="b" aria-label="Specimen beside it">
-          <option value="">nothing</option>
-          <option v-for="s in specimens" :key="s.key" :value="s.key">{{ s.title }}</option>
-        </select>
+        <USelect v-model="chosen" aria-label="Specimen beside it" :items="choices" :content="CALM" />
       </label>
       <span class="small keys"> <CurveKey /> dotted: through{{ beside ? ', dashed: beside' : '' }}</span>
     </div>

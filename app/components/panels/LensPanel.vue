@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { CALM } from '../../input/calm'
 import { focalLength, fovOf, SENSOR } from '../../../core/scene/camera'
 
 /** The lens: focal length and sensor, aperture and what is sharp; and how bright light is shown. */
@@ -8,6 +9,11 @@ const HELD =
 const emit = defineEmits<{ close: [] }>()
 const bench = useBench()
 const stage = useStage()
+const TONES = [
+  { value: 'plain', label: 'plain sRGB, clipped at white' },
+  { value: 'neutral', label: 'Khronos PBR Neutral' },
+]
+const aim = (): void => void (stage.aiming = stage.aiming === 'focus' ? null : 'focus')
 const camera = computed(() => bench.camera)
 const change = (to: Partial<NonNullable<typeof camera.value>>) => {
   if (camera.value) stage.setCamera({ ...camera.value, ...to })
@@ -33,7 +39,7 @@ const focus = computed(() => {
     <div class="head">
       <b>Lens</b>
       <span>{{ camera.fov.toFixed(1) }}° high</span>
-      <button class="q" aria-label="Close the lens" @click="emit('close')">×</button>
+      <UButton variant="ghost" aria-label="Close the lens" @click="emit('close')">×</UButton>
     </div>
     <div class="row">
       <span>Focal length</span>
@@ -95,13 +101,9 @@ const focus = computed(() => {
       <span />
     </div>
     <div class="row">
-      <button
-        class="b wide"
-        :class="{ on: stage.aiming === 'focus' }"
-        @click="stage.aiming = stage.aiming === 'focus' ? null : 'focus'"
-      >
+      <UButton class="wide" :class="{ on: stage.aiming === 'focus' }" @click="aim">
         Focus by a click in the picture
-      </button>
+      </UButton>
     </div>
     <div class="row">
       <span>Time</span>
@@ -129,15 +131,14 @@ const focus = computed(() => {
     </div>
     <div class="row rule">
       <span>Shown</span>
-      <select
-        class="b wide"
+      <USelect
+        class="wide"
         aria-label="How bright light is shown"
-        :value="stage.neutral ? 'neutral' : 'plain'"
-        @change="stage.neutral = ($event.target as HTMLSelectElement).value === 'neutral'"
-      >
-        <option value="plain">plain sRGB, clipped at white</option>
-        <option value="neutral">Khronos PBR Neutral</option>
-      </select>
+        :model-value="stage.neutral ? 'neutral' : 'plain'"
+        :items="TONES"
+        :content="CALM"
+        @update:model-value="tone => (stage.neutral = tone === 'neutral')"
+      />
     </div>
   </div>
 </template>

@@ -193,17 +193,17 @@ async function open(files: FileList | null | undefined): Promise<void> {
     <div class="head">
       <b>Light rig</b>
       <span>{{ rig.own ? 'own' : 'comes with every project' }}</span>
-      <button class="q" aria-label="Close the light rig" @click="emit('close')">×</button>
+      <UButton variant="ghost" aria-label="Close the light rig" @click="emit('close')">×</UButton>
     </div>
     <div class="scroll">
       <div class="row">
         <span>Name</span>
-        <input
+        <UInput
           v-if="rig.own"
-          class="b wide"
+          class="wide"
           aria-label="Name of the rig"
           maxlength="100"
-          :value="rig.name"
+          :model-value="rig.name"
           @change="rename(($event.target as HTMLInputElement).value)"
         />
         <b v-else class="wide">{{ rig.name }}</b>
@@ -226,34 +226,31 @@ async function open(files: FileList | null | undefined): Promise<void> {
         @picture="picture?.click()"
       />
       <div class="row">
-        <label class="wide check">
-          <input
-            type="checkbox"
-            :checked="rig.backdrop === undefined"
-            @change="seen(($event.target as HTMLInputElement).checked)"
-          />
-          Seen behind the model</label
-        >
+        <UCheckbox
+          class="wide"
+          label="Seen behind the model"
+          :model-value="rig.backdrop === undefined"
+          @update:model-value="on => seen(on === true)"
+        />
       </div>
       <div v-if="environment?.kind === 'image' || busy" class="row">
         <span class="wide">
-          <button v-if="environment?.kind === 'image'" class="b" @click="picture?.click()">
-            Another picture …
-          </button>
+          <UButton v-if="environment?.kind === 'image'" @click="picture?.click()"> Another picture … </UButton>
           <span v-if="busy" class="small" role="status"> {{ busy }} …</span>
         </span>
       </div>
       <h2 class="rule">Panels</h2>
       <template v-for="(p, i) in rig.panels" :key="i">
         <div class="row panel">
-          <button
+          <UButton
+            variant="link"
             class="name"
             :aria-expanded="shown === i"
             :title="`${p.name}: how it shines and where it stands`"
-            @click="shown = shown === i ? null : i"
+            @click="void (shown = shown === i ? null : i)"
           >
             {{ p.name }}
-          </button>
+          </UButton>
           <template v-if="!p.blocks">
             <NumberField
               :label="`Level of ${p.name}`"
@@ -277,26 +274,28 @@ async function open(files: FileList | null | undefined): Promise<void> {
       </template>
       <div class="row">
         <span class="wide two">
-          <button class="b" :disabled="rig.panels.length >= MOST_PANELS" @click="add(false)">Add a panel</button>
+          <UButton type="submit" :disabled="rig.panels.length >= MOST_PANELS" @click="add(false)"
+            >Add a panel</UButton
+          >
           {{ ' ' }}
-          <button
-            class="b"
+          <UButton
+            type="submit"
             :disabled="rig.panels.length >= MOST_PANELS"
             title="A dark card that keeps light off and shapes reflections"
             @click="add(true)"
           >
             Add a blocker
-          </button>
+          </UButton>
         </span>
       </div>
       <h2 class="rule">
         Parts that shine<AloneLight :light="lightNames(rig).length - 1" of="what parts send out" />
       </h2>
       <div class="row ends">
-        <button class="b" @click="keep">Keep as own rig</button>
-        <button v-if="rig.own" class="b" @click="remove">Take away</button>
-        <button class="b" @click="save">Save as file</button>
-        <button class="b" @click="opening?.click()">Open a file</button>
+        <UButton @click="keep">Keep as own rig</UButton>
+        <UButton v-if="rig.own" @click="remove">Take away</UButton>
+        <UButton @click="save">Save as file</UButton>
+        <UButton @click="opening?.click()">Open a file</UButton>
       </div>
       <input
         ref="picture"
@@ -354,7 +353,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
 .panel {
   grid-template-columns: 76px minmax(0, 1fr) 84px 22px 44px;
 }
-button.name {
+.b.t.name {
   text-align: left;
   font: inherit;
   color: inherit;

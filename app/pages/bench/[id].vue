@@ -150,8 +150,8 @@ function closeKeys(): void {
       </Pane>
     </Splitpanes>
     <p v-if="!failed && !ready" class="failed" role="status">Opening the project …</p>
-    <FrameDialog v-if="framing" :width="size.width" :height="size.height" @close="framing = false" />
-    <KeysDialog v-if="help" :actions="actions" :keys="keys" @close="closeKeys" />
+    <LazyFrameDialog v-if="framing" :width="size.width" :height="size.height" @close="framing = false" />
+    <LazyKeysDialog v-if="help" :actions="actions" :keys="keys" @close="closeKeys" />
   </div>
 </template>
 

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+/** A project that somebody else saved meanwhile: both versions, and the choice between them. */
+export interface Conflict {
+  head: number
+  kept: number
+  /** Thumbnails of the two. */
+  theirs: string | null
+  ours: string | null
+}
+defineProps<{ conflict: Conflict }>()
+const emit = defineEmits<{ saveOver: []; takeTheirs: [] }>()
+/** It wants an answer. */
+const alert: object = { role: 'alertdialog' }
+</script>
+
+<template>
+  <UModal
+    :open="true"
+    title="Somebody saved this project since you opened it"
+    description="Both versions are kept"
+    :modal="false"
+    :overlay="false"
+    :transition="false"
+    :dismissible="false"
+    :content="alert"
+    :ui="{ content: 'conflict-dialog' }"
+  >
+    <template #content>
+      <p>
+        <b>Somebody saved this project since you opened it.</b> Both are kept: theirs is v{{ conflict.head }},
+        yours stands beside it as v{{ conflict.kept }}.
+      </p>
+      <div class="two">
+        <div>
+          <span class="pic">
+            <img v-if="conflict.theirs" :src="`/api/assets/${conflict.theirs}`" alt="Their version" /> </span
+          >theirs, v{{ conflict.head }}<UButton @click="emit('takeTheirs')">Go on with theirs</UButton>
+        </div>
+        <div>
+          <span class="pic">
+            <img v-if="conflict.ours" :src="`/api/assets/${conflict.ours}`" alt="Your version" /> </span
+          >yours, v{{ conflict.kept }}<UButton @click="emit('saveOver')">Save yours on top</UButton>
+        </div>
+      </div>
+    </template>
+  </UModal>
+</template>
+
+<style>
+.conflict-dialog {
+  z-index: 50;
+  top: 90px;
+  translate: -50% 0;
+  width: 560px;
+  padding: 12px 16px;
+  background: var(--raised);
+  border: 1px solid var(--ink);
+}
+.conflict-dialog .two {
+  display: flex;
+  gap: 14px;
+  padding-top: 8px;
+}
+.conflict-dialog .two > div {
+  flex: 1;
+  display: grid;
+  gap: 4px;
+}
+.conflict-dialog .pic {
+  aspect-ratio: 8 / 5;
+  background: var(--ground);
+}
+.conflict-dialog .pic img {
+  width: 100%;
+  height: 100%;
+  object-fit: cover;
+}
+</style>
