@@ -54,7 +54,7 @@ export const useStage = defineStore('stage', () => {
       if (came) void sync()
     },
   )
-  const { program, worn } = createCompiled()
+  const { program, worn: programsOf } = createCompiled()
   let sent: { keys: string; shapes: string[]; geometry: Geometry } | null = null
   let geometryKey = ''
   let rig = ''
@@ -137,7 +137,7 @@ export const useStage = defineStore('stage', () => {
     const l = loader
     if (!state || !s || !l) return
     const { scene } = state
-    const parts = worn(state, bench)
+    const parts = programsOf(state, bench)
     const { programs } = parts
     const keys = Object.keys(state.materials)
     const faults = Object.fromEntries(keys.map((k, i) => [k, programs[i]!.faults]))
@@ -155,7 +155,8 @@ export const useStage = defineStore('stage', () => {
     if (!g || session.value !== s) return
     const materialOf = Int32Array.from(g.partNames, parts.numberOf)
     const all = programs.map(maps)
-    keepWithin(new Set(all.flat().filter(m => m !== null)))
+    const worn = [...all.flat(), ...[...shapings.values()].flatMap(s => s.maps)]
+    keepWithin(new Set(worn.filter(m => m !== null)))
     const shapes = programs.map(
       (p, i) =>
         p.source +
