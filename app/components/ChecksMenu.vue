@@ -67,7 +67,7 @@ const fix = (material: string, f: Finding): void => void bench.edit(f.fix, d => 
 .b.q.tab {
   padding: 3px 10px;
   border: 1px solid transparent;
-  min-height: 26px;
+  min-height: 0;
   white-space: nowrap;
 }
 .b.q.tab.at {

@@ -375,13 +375,6 @@ h2 {
 .colour {
   grid-template-columns: 76px minmax(0, 1fr) 84px 22px;
 }
-.check {
-  grid-column: 1 / 5;
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  min-height: 24px;
-}
 .name {
   overflow: hidden;
   text-overflow: ellipsis;
