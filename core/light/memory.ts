@@ -1,6 +1,6 @@
 /** The working memory of this room, one a thread: what was asked about lights last, and what came of it. */
 import { POINT_STRIDE } from '../point/slots'
-import { MOST_PANELS } from '../scene/rig'
+import { MOST_PANELS } from '../scene/most-panels'
 import { createRayBatch } from '../trace/cast'
 
 /** Lights that there may be: panels, a sun, the environment, what shines. */

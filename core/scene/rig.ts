@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { MOST_PANELS } from './most-panels'
 import { SHAPE, shapeNames, shapeNumber } from './shape-kinds'
 
 const vector = z.tuple([z.number(), z.number(), z.number()])
@@ -35,9 +36,6 @@ export const panelSchema = z.object({
   /** Kelvin from which the colour was made, for showing it again. */
   temperature: z.number().min(1000).max(20_000).optional(),
 })
-
-/** Most panels of a rig. */
-export const MOST_PANELS = 16
 
 /** A light rig: one environment, panels and blockers, turned together about the vertical. */
 export const rigSchema = z.object({

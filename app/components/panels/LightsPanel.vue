@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { lightNames } from '../../../core/light/create-lights'
-import { MOST_PANELS, type Panel, type Rig } from '../../../core/scene/rig'
+import { MOST_PANELS } from '../../../core/scene/most-panels'
+import type { Panel, Rig } from '../../../core/scene/rig'
 import { BACKDROP } from '../../../core/scene/rigs'
 import { uniqueName } from '../../../core/mesh/model'
 import { placed } from '../../lights/place-panel'
