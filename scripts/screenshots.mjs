@@ -22,6 +22,12 @@ const key = async k => {
   await page.keyboard.press(k)
 }
 
+/** Chooses from a list that a button opens. */
+const choose = async (label, name) => {
+  await page.getByLabel(label).click()
+  await page.getByRole('option', { name, exact: true }).first().click()
+}
+
 await page.goto(base)
 await page.getByRole('link', { name: /Skerry lantern/ }).click()
 await samples(64)
@@ -33,7 +39,7 @@ await page
   .first()
   .waitFor()
 await page.getByRole('button', { name: 'Enamel', exact: true }).first().click()
-await page.getByLabel('Matter').selectOption('metal')
+await choose('Matter', 'bare metal')
 await samples(8)
 await key('w')
 await page.waitForTimeout(5000)
@@ -77,7 +83,6 @@ await page.keyboard.press('Enter')
 await samples(16)
 await page.waitForTimeout(3000)
 await page.getByTestId('checks').click()
-await page.getByTestId('save-state').click()
 await page.waitForTimeout(800)
 await page.screenshot({ path: `${out}/checks.png` })
 await key('Control+z')
@@ -101,7 +106,7 @@ for (const [part, starter] of [
     .getByRole('list', { name: 'Parts of the model' })
     .getByRole('button', { name: new RegExp(`^${part}`) })
     .click()
-  await page.getByLabel(`Material of ${part}`).selectOption({ label: starter })
+  await choose(`Material of ${part}`, starter)
 }
 await samples(20)
 await page.waitForTimeout(2500)

@@ -75,7 +75,7 @@ async function benchmarkMemory(minutes: number): Promise<unknown> {
       await page.waitForTimeout(300)
       await key('/')
       await page.keyboard.type('noise3d')
-      await page.locator('.u-menu [role=option]').first().click()
+      await page.locator('#find-list [role=option]').first().click()
       await key('e')
       await page.waitForTimeout(700)
       await key('e')
