@@ -26,7 +26,6 @@ export default defineAppConfig({
         overlay: 'no-overlay',
         header: 'head',
         body: 'dialog-body',
-        close: 'dialog-close',
       },
     },
     input: {
@@ -55,6 +54,5 @@ export default defineAppConfig({
       slots: { list: 'tabs-part', trigger: 'b', indicator: 'no-indicator' },
       defaultVariants: { color: 'neutral', size: 'xs' },
     },
-    kbd: { base: 'key-part' },
   },
 })
