@@ -110,11 +110,11 @@ const insertions = computed(() => [
 /** The sign that opened the menu has the focus again. */
 function backToPlus(e: Event): void {
   e.preventDefault()
-  plus.value?.focus()
+  plus?.focus()
 }
-const plus = shallowRef<SVGElement>()
+let plus: SVGElement | undefined
 function open(place: { over: string; y: number }, e: Event): void {
-  plus.value = e.currentTarget as SVGElement
+  plus = e.currentTarget as SVGElement
   inserting.value = place
 }
 const toggleAlone = (): void => void (bench.layerAlone = bench.layerAlone === null ? bench.layer : null)
@@ -263,9 +263,14 @@ defineExpose({
           :open="inserting !== null"
           :items="insertions"
           :modal="false"
-          :content="{ align: 'start', sideOffset: 0, reference: plus, onCloseAutoFocus: backToPlus }"
+          :content="{ align: 'start', sideOffset: 0, onCloseAutoFocus: backToPlus }"
           @update:open="on => on || (inserting = null)"
-        />
+        >
+          <!-- where the menu opens, and what names it -->
+          <span class="anchor" aria-hidden="true" :style="{ top: (inserting?.y ?? 0) + 4 + 'px' }"
+            >Insert a layer</span
+          >
+        </UDropdownMenu>
       </div>
     </div>
     <div class="foot">
@@ -394,5 +399,12 @@ text {
 .pad {
   padding: 4px 9px;
   margin: 0;
+}
+.anchor {
+  position: absolute;
+  left: 30px;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
 }
 </style>
