@@ -1,3 +1,4 @@
+import { MAP_MEMORY } from './core/maps/plan'
 import { inlineSlotsPlugin } from './scripts/inline-slots.mjs'
 
 // Everything works without a network: no telemetry, no remote fonts, no remote icons.
@@ -18,7 +19,7 @@ export default defineNuxtConfig({
   runtimeConfig: {
     databaseUrl: 'postgres://wavelume@127.0.0.1:54329/wavelume',
     // MiB of a page that maps may take (NUXT_PUBLIC_MAP_MEMORY)
-    public: { mapMemory: 3072 },
+    public: { mapMemory: MAP_MEMORY },
   },
   routeRules: {
     '/**': {

@@ -1,4 +1,5 @@
 import { resolve } from 'node:path'
+import { MAP_MEMORY } from '../core/maps/plan'
 import type { Picture } from '../core/formats/pictures/picture'
 import { rigSchema, type Rig } from '../core/scene/rig'
 import { atTime, type Program } from '../core/network/compile'
@@ -16,7 +17,7 @@ import { lightsFor } from '../core/world/lights-for'
 import type { World } from '../core/world/world'
 import { folderOf, pictureReader, readBytes, readMaterial, readModel } from './files'
 import { withHelpers } from './helpers'
-import { createTileFile, MAP_MEMORY } from './tile-file'
+import { createTileFile } from './tile-file'
 import { InputError, unitFactor, type Options } from './options'
 
 export interface LoadedScene {

@@ -1,10 +1,8 @@
-import { closeSync, mkdtempSync, openSync, readSync, rmSync, writeSync } from 'node:fs'
+import { closeSync, mkdtempSync, openSync, rmSync, writeSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { TileReader, TileStore } from '../core/maps/paging'
-
-/** Memory that maps take unless something else is said, MiB. */
-export const MAP_MEMORY = 3072
+import { readTile } from '../workers/tiles-node'
 
 /** Bytes that are written at a time. */
 const STRETCH = 2 ** 26
@@ -39,10 +37,7 @@ export function createTileFile(): TileFile {
         end += writeSync(handle, bytes, end - at, Math.min(STRETCH, at + bytes.length - end), end)
       return at
     },
-    read(at, into) {
-      if (readSync(handle, into, 0, into.length, at) !== into.length)
-        throw new Error('the file of tiles ends too early')
-    },
+    read: (at, into) => readTile(handle, at, into),
     close,
   }
 }

@@ -8,6 +8,7 @@
  */
 import { availableParallelism, hostname, setPriority } from 'node:os'
 import pg from 'pg'
+import { MAP_MEMORY } from '../core/maps/plan'
 import { readGlb } from '../core/formats/models/glb'
 import type { Picture } from '../core/formats/pictures/picture'
 import { readPicture } from '../core/formats/pictures'
@@ -23,7 +24,7 @@ import { closeQueue, FRAMES, openQueue } from '../server/jobs/queue'
 import type { Knex } from 'knex'
 import { InputError, type Options } from './options'
 import { developedPng, pictureFile } from './picture-file'
-import { createTileFile, MAP_MEMORY, type TileFile } from './tile-file'
+import { createTileFile, type TileFile } from './tile-file'
 import { renderOnThreads } from './pool'
 
 /**

@@ -6,7 +6,6 @@ interface TileHandle {
   mode?: string
   read(into: Uint8Array<ArrayBuffer>, options: { at: number }): number
   write(bytes: Uint8Array, options: { at: number }): number
-  getSize(): number
   close(): void
 }
 interface TileFile {

@@ -1,3 +1,4 @@
+import { MAP_MEMORY } from '../../core/maps/plan'
 import { createLights } from '../../core/light/create-lights'
 import { bytesOf } from '../../core/maps/map'
 import { tilesReadOf } from '../../core/maps/paging'
@@ -8,7 +9,7 @@ import { compileMaterial, createMapShelf, mapsFor } from '../../core/world/compi
 import type { World } from '../../core/world/world'
 import type { Benchmark } from '../command'
 import { renderOnThreads } from '../pool'
-import { createTileFile, MAP_MEMORY } from '../tile-file'
+import { createTileFile } from '../tile-file'
 import { plain } from './scene'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)

@@ -3,7 +3,7 @@ import { halfOf } from './average'
 import { curveOf, primariesOf } from './colour-spaces'
 import { entriesBefore, slotBytesOf, TABLES, type AllocateMap, type MapSource, type TextureMap } from './map'
 import { MOST_SLOTS, stateBytes, writeEmptyState, type TileStore } from './paging'
-import { halved, writeNumbers, writeRows, type Rows } from './pyramid'
+import { halved, writeLinear, writeNumbers, type Rows } from './pyramid'
 import { FORMAT, TILED } from './slots'
 import { countOf, entriesOf, sizeOf } from './tiles'
 
@@ -137,8 +137,9 @@ export function createMap(
   for (let e = 0; e < entries; e++) table[e] = e < finest ? e : e - finest
   for (let l = 0; l < countOf(levels); l++) {
     if (l > 0) level = halved(level, channels)
-    if (l === 0 && fine === FORMAT.byte) writeNumbers(map, l, level.width, level.height, bytesIn(source))
-    else writeRows(map, l, level)
+    const whole = [0, 0, level.width, level.height] as const
+    if (l === 0 && fine === FORMAT.byte) writeNumbers(map, l, whole, bytesIn(source))
+    else writeLinear(map, l, whole, level.row)
   }
   return paged ? inFile(map, paged.store, slots, allocate) : map
 }

@@ -4,7 +4,8 @@
  */
 import { covered, meanOver, type NumberAt, type Stretch } from './average'
 import { BYTES } from './formats'
-import { TABLES, tableOf, writeLevel, writeMeans, type AllocateMap, type Box, type TextureMap } from './map'
+import { TABLES, tableOf, type AllocateMap, type Box, type TextureMap } from './map'
+import { writeLinear, writeNumbers } from './pyramid'
 import { TILED } from './slots'
 import { pixelOf } from './texel'
 import { openMap, showVersion } from './texture'
@@ -100,7 +101,9 @@ export function createMapEditor(map: TextureMap, allocate: AllocateMap = n => ne
     const across = stretches(x0, x1, fromWidth, width)
     const down = stretches(y0, y1, fromHeight, height)
     const above: NumberAt = (x, y, k) => pixelOf(texture, level - 1, x, y, k)
-    writeMeans(current, level, box, (x, y, k) => meanOver(above, across[x - x0]!, down[y - y0]!, k))
+    writeLinear(current, level, box, (y, k, out) => {
+      for (let i = 0; i < out.length; i++) out[i] = meanOver(above, across[i]!, down[y - y0]!, k)
+    })
   }
 
   return {
@@ -112,7 +115,11 @@ export function createMapEditor(map: TextureMap, allocate: AllocateMap = n => ne
       begin()
       let box: Box = [x, y, x + width, y + height]
       renew(0, box)
-      writeLevel(current, 0, box, (px, py, k) => data[((py - y) * width + px - x) * 4 + k]!)
+      const row = new Float64Array(width)
+      writeNumbers(current, 0, box, (py, k) => {
+        for (let i = 0; i < width; i++) row[i] = data[((py - y) * width + i) * 4 + k]!
+        return row
+      })
       for (let level = 1; level < countOf(levels); level++) {
         box = shrunk(box, sizeOf(levels, level - 1), sizeOf(levels, level))
         renew(level, box)

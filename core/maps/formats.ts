@@ -75,18 +75,10 @@ function nearestByte(curve: Float32Array, below: Uint8Array, x: number): number 
 }
 
 /**
- * Writes a linear number in a format.
+ * Writes linear numbers in a format.
  * @param curve of bytes; null for a fourth channel, which is straight
  */
-export function encoded(format: number, x: number, curve: Float32Array | null): number {
-  if (format === FORMAT.byte)
-    return curve ? nearestByte(curve, cells(curve), x) : Math.round(Math.min(1, Math.max(0, x)) * 255)
-  if (format === FORMAT.sixteen) return Math.round(Math.min(1, Math.max(0, x)) * 65535)
-  return format === FORMAT.half ? toHalf(x) : x
-}
-
-/** {@link encoded} of many numbers. */
-export function encodedRow(format: number, row: Float32Array, curve: Float32Array | null, out: Numbers): void {
+export function encode(format: number, row: Float32Array, curve: Float32Array | null, out: Numbers): void {
   if (format === FORMAT.float) out.set(row)
   else if (format === FORMAT.half) for (let i = 0; i < row.length; i++) out[i] = toHalf(row[i]!)
   else if (format === FORMAT.byte && curve) {

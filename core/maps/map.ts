@@ -10,12 +10,10 @@
  * for, so that no pass sees two of them. Of a map that is too large for memory, tiles of the finer levels come from a
  * file as they are asked for (`paging.ts`).
  */
-import type { NumberAt } from './average'
-import { curveOf } from './colour-spaces'
-import { BYTES, encoded, numbersIn } from './formats'
+import { BYTES } from './formats'
 import type { Paging } from './paging'
 import { LEVEL, TILED } from './slots'
-import { countOf, entriesOf, entryAt, placeIn } from './tiles'
+import { countOf, entriesOf } from './tiles'
 
 /** Tables that are kept beside the one that counts: work that began with one of them ends with it. */
 export const TABLES = 8
@@ -66,25 +64,6 @@ export const slotBytesOf = (format: number, channels: number): number => TILED.a
 
 /** A rectangle of pixels: left, top, and where it ends. */
 export type Box = readonly [x0: number, y0: number, x1: number, y1: number]
-
-/** Writes a level's numbers within a box, as they are, into the slots that the map's newest table names. */
-export function writeLevel(map: TextureMap, level: number, [x0, y0, x1, y1]: Box, numberAt: NumberAt): void {
-  const isFine = level < map.fineLevels
-  const numbers = numbersIn(isFine ? map.fine : map.coarse, isFine ? map.fineTiles : map.coarseTiles)
-  const table = tableOf(map)
-  for (let y = y0; y < y1; y++)
-    for (let x = x0; x < x1; x++) {
-      const at = placeIn(table[entryAt(map.levels, level, x, y)]!, x, y) * map.channels
-      for (let k = 0; k < map.channels; k++) numbers[at + k] = numberAt(x, y, k)
-    }
-}
-
-/** {@link writeLevel} of linear numbers, written in the level's format. */
-export function writeMeans(map: TextureMap, level: number, box: Box, meanAt: NumberAt): void {
-  const format = level < map.fineLevels ? map.fine : map.coarse
-  const curve = curveOf(map.space)
-  writeLevel(map, level, box, (x, y, k) => encoded(format, meanAt(x, y, k), k === 3 ? null : curve))
-}
 
 /** The newest table. */
 export const tableOf = (map: TextureMap): Int32Array => {

@@ -1,6 +1,9 @@
 /** How a map is kept within the memory that is left. */
 import type { MapSource } from './map'
 
+/** Memory that maps may take unless something else is said, MiB. */
+export const MAP_MEMORY = 3072
+
 /** Least memory for the tiles of a map that is in a file, bytes, and as a share of the map: the smaller one counts. */
 const LEAST_PAGES = { bytes: 16 * 2 ** 20, share: 1 / 8 } as const
 
@@ -20,8 +23,8 @@ function wholeBytes({ width, height, data }: MapSource, skip: number): number {
 }
 
 /** Bytes of those levels of a map in a file that are always there: small ones; of bytes, all in 16 bits. */
-const alwaysBytes = (source: MapSource, skip: number): number =>
-  skip === 0 && !(source.data instanceof Float32Array) ? (source.width * source.height * 4 * 2) / 12 : 2 ** 20
+const alwaysBytes = ({ width, height, data }: MapSource): number =>
+  data instanceof Float32Array ? 2 ** 20 : (width * height * 4 * 2) / 12
 
 /**
  * Says how the map of a picture is kept so that it takes no more than `room` bytes: whole; with its tiles in a file
@@ -30,15 +33,15 @@ const alwaysBytes = (source: MapSource, skip: number): number =>
  * these are many bytes, it goes without its finest.
  */
 export function planFor(source: MapSource, room: number, inFile: boolean): MapPlan {
-  const most = Math.floor(Math.log2(Math.max(source.width, source.height)))
   const whole = wholeBytes(source, 0)
-  let skip = 0
-  if (whole <= room) return { skip }
+  if (whole <= room) return { skip: 0 }
   if (inFile) {
     const least = Math.min(LEAST_PAGES.bytes, whole * LEAST_PAGES.share)
-    const fits = alwaysBytes(source, 0) <= Math.max(room / 2, LEAST_PAGES.bytes)
+    const fits = alwaysBytes(source) <= Math.max(room / 2, LEAST_PAGES.bytes)
     return { skip: fits ? 0 : 1, pageBytes: Math.max(least, room / 2) }
   }
+  const most = Math.floor(Math.log2(Math.max(source.width, source.height)))
+  let skip = 1
   while (skip < most && wholeBytes(source, skip) > room) skip++
   return { skip }
 }
