@@ -9,6 +9,7 @@ import { defaultCamera, type Camera } from '../core/scene/camera'
 import { sceneSchema, type SceneDocument } from '../core/scene/document'
 import { createGeometry } from '../core/scene/geometry'
 import { shapeModel, shapingsOf } from '../core/shape/shape-model'
+import { shapingOf } from '../core/shape/shaping'
 import { buildWorld } from '../core/world/build-world'
 import { faultyPixels } from '../core/light/environment'
 import { lightNames } from '../core/light/create-lights'
@@ -140,10 +141,8 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
     if (m < 0) throw new InputError(`there is no material ${material}; known are ${names.join(', ')}`)
     materialOf[p] = m
   }
-  const shapings = shapingsOf(model, (_, i) => {
-    const program = programs[materialOf[i]!]!.displacement
-    return program && { program, maps: mapsFor(program, reader, shelf) }
-  })
+  const mapsIn = (p: Program) => mapsFor(p, reader, shelf)
+  const shapings = shapingsOf(model, (_, i) => shapingOf(programs[materialOf[i]!]!, mapsIn))
   const shaped = shapeModel(model, shapings, readerOf)
   const geometry = await withHelpers(shaped, call => createGeometry(shaped, new Set(), shared, call))
   const rig = environmentRig(options.text('environment') ?? 'uniform:1')
@@ -155,7 +154,7 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
       geometry,
       lights: lightsFor(rig, pictureOf(options.text('environment')), shared),
       programs,
-      maps: programs.map(p => mapsFor(p, reader, shelf)),
+      maps: programs.map(mapsIn),
       materialOf,
       priorityOf: new Int32Array(geometry.partNames.length),
       maxOpaque: 8,

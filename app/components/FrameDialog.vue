@@ -39,9 +39,6 @@ const TURNS = [
   { value: 'lights', label: 'the lights' },
 ]
 const LAYERS = FRAME_AOVS.map(value => ({ value, label: SAYS[value] }))
-/** A click beside it goes to the picture and leaves it open. */
-const stay = (e: Event) => e.preventDefault()
-const testid = { 'data-testid': 'frame-dialog' }
 const name = ref(`${bench.project?.name ?? 'Frame'}, ${bench.scene?.lights ?? ''}`.slice(0, 120))
 const size = ref(1)
 const passes = ref(256)
@@ -106,84 +103,74 @@ async function send(): Promise<void> {
 </script>
 
 <template>
-  <UModal
-    :open="true"
+  <PlainDialog
     title="Compute a frame"
     description="The picture as it is framed now, computed by workers"
-    :modal="false"
-    :overlay="false"
-    :transition="false"
-    :content="{ onInteractOutside: stay, ...testid }"
-    :ui="{ content: 'frame-dialog' }"
-    @update:open="on => on || emit('close')"
+    place="frame-dialog"
+    testid="frame-dialog"
+    @close="emit('close')"
   >
-    <template #content>
-      <div class="head">
-        <b>Compute a frame</b>
-        <UButton variant="ghost" aria-label="Close" @click="emit('close')">×</UButton>
-      </div>
-      <form @submit.prevent="send" @keydown="e => e.key === 'Escape' || e.stopPropagation()">
-        <label>Name <UInput v-model="name" autofocus maxlength="120" required /> </label>
+    <form @submit.prevent="send" @keydown="e => e.key === 'Escape' || e.stopPropagation()">
+      <label>Name <UInput v-model="name" autofocus maxlength="120" required /> </label>
+      <label
+        >Size
+        <USelect v-model="size" :items="SIZES" :content="CALM" />
+      </label>
+      <label>Passes <UInput v-model.number="passes" type="number" min="1" max="65536" required /> </label>
+      <label
+        >Frames
+        <UInput
+          v-model.number="count"
+          type="number"
+          min="1"
+          :max="MOST"
+          required
+          title="More than one: a sequence, each frame numbered"
+        />
+      </label>
+      <template v-if="count > 1">
         <label
-          >Size
-          <USelect v-model="size" :items="SIZES" :content="CALM" />
+          >Turn
+          <USelect v-model="turning" :items="TURNS" :content="CALM" />
         </label>
-        <label>Passes <UInput v-model.number="passes" type="number" min="1" max="65536" required /> </label>
-        <label
-          >Frames
+        <label v-if="turning !== 'nothing'"
+          >Degrees
+          <UInput v-model.number="degrees" type="number" min="-3600" max="3600" step="any" required />
+        </label>
+      </template>
+      <label
+        >{{ count > 1 ? 'From' : 'Time' }}
+        <span class="unit">
           <UInput
-            v-model.number="count"
+            v-model.number="from"
             type="number"
-            min="1"
-            :max="MOST"
+            step="any"
             required
-            title="More than one: a sequence, each frame numbered"
+            :aria-label="count > 1 ? 'Time of the first frame' : 'Time'"
+            title="For materials with a time node"
           />
-        </label>
-        <template v-if="count > 1">
-          <label
-            >Turn
-            <USelect v-model="turning" :items="TURNS" :content="CALM" />
-          </label>
-          <label v-if="turning !== 'nothing'"
-            >Degrees
-            <UInput v-model.number="degrees" type="number" min="-3600" max="3600" step="any" required />
-          </label>
-        </template>
-        <label
-          >{{ count > 1 ? 'From' : 'Time' }}
-          <span class="unit">
-            <UInput
-              v-model.number="from"
-              type="number"
-              step="any"
-              required
-              :aria-label="count > 1 ? 'Time of the first frame' : 'Time'"
-              title="For materials with a time node"
-            />
-            s</span
-          >
-        </label>
-        <label v-if="count > 1"
-          >To
-          <span class="unit">
-            <UInput v-model.number="to" type="number" step="any" required aria-label="Time of the last frame" />
-            s</span
-          >
-        </label>
-        <UCheckboxGroup v-model="aov" legend="Kept in the EXR beside the picture" :items="LAYERS" />
-        <p class="small">
-          The same bits as <code>./wavelume render</code> of this scene. Not denoised, not exposed.
-        </p>
-        <div class="do">
-          <UButton type="submit" :disabled="busy">
-            {{ busy && count > 1 ? `${sent} of ${count}` : 'Put into the queue' }}
-          </UButton>
-          <UButton @click="emit('close')">Not now</UButton>
-        </div>
-      </form>
-    </template>
-  </UModal>
+          s</span
+        >
+      </label>
+      <label v-if="count > 1"
+        >To
+        <span class="unit">
+          <UInput v-model.number="to" type="number" step="any" required aria-label="Time of the last frame" />
+          s</span
+        >
+      </label>
+      <UCheckboxGroup v-model="aov" legend="Kept in the EXR beside the picture" :items="LAYERS" />
+      <p class="small">
+        The same bits as <code>./wavelume render</code> of this scene. Not denoised, not exposed.
+      </p>
+      <div class="do">
+        <UButton type="submit" :disabled="busy">
+          {{ busy && count > 1 ? `${sent} of ${count}` : 'Put into the queue' }}
+        </UButton>
+        <UButton @click="emit('close')">Not now</UButton>
+      </div>
+    </form>
+  </PlainDialog>
 </template>
 
 <style>

@@ -7,76 +7,61 @@ const emit = defineEmits<{ close: [] }>()
 </script>
 
 <template>
-  <UModal
-    :open="true"
-    title="Keys"
-    description="All keys of the bench"
-    :modal="false"
-    :overlay="false"
-    :transition="false"
-    :ui="{ content: 'keys-dialog' }"
-    @update:open="on => on || emit('close')"
-  >
-    <template #content>
-      <div class="head">
-        <b>Keys</b>
-        <span>
-          <UButton v-if="keys.changed.value" @click="keys.reset()">As they came</UButton>
-          {{ ' ' }}
-          <UButton variant="ghost" aria-label="Close" @click="emit('close')">×</UButton>
-        </span>
-      </div>
-      <div class="scroll">
-        <table>
-          <tbody>
-            <tr v-for="a in actions" :key="a.name">
-              <td>
-                <UButton
-                  :aria-label="`Change the key of: ${a.title}`"
-                  :aria-pressed="keys.learning.value === a.name"
-                  @click="keys.teach(a.name)"
-                >
-                  {{ keys.learning.value === a.name ? 'press a key' : keys.of(a.name) }}
-                </UButton>
-              </td>
-              <td>{{ a.title }}</td>
-            </tr>
-            <tr>
-              <td>B</td>
-              <td>Hold to see still A</td>
-            </tr>
-            <tr>
-              <td>/</td>
-              <td>Find or add</td>
-            </tr>
-            <tr>
-              <td>Ctrl+Z</td>
-              <td>Undo; with Shift do again</td>
-            </tr>
-            <tr>
-              <td>Ctrl+S</td>
-              <td>Save a version</td>
-            </tr>
-            <tr>
-              <td>Ctrl+C, X, V</td>
-              <td>Copy, cut and paste nodes as MaterialX text</td>
-            </tr>
-            <tr>
-              <td>drag</td>
-              <td>
-                Turn the view; Shift: move, wheel: nearer, Ctrl: turn the lights, Alt: turn the model before camera
-                and lights
-              </td>
-            </tr>
-            <tr>
-              <td>arrows</td>
-              <td>Walk the network</td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
+  <PlainDialog title="Keys" description="All keys of the bench" place="keys-dialog" @close="emit('close')">
+    <template #head>
+      <UButton v-if="keys.changed.value" @click="keys.reset()">As they came</UButton>
+      {{ ' ' }}
     </template>
-  </UModal>
+    <div class="scroll">
+      <table>
+        <tbody>
+          <tr v-for="a in actions" :key="a.name">
+            <td>
+              <UButton
+                :aria-label="`Change the key of: ${a.title}`"
+                :aria-pressed="keys.learning.value === a.name"
+                @click="keys.teach(a.name)"
+              >
+                {{ keys.learning.value === a.name ? 'press a key' : keys.of(a.name) }}
+              </UButton>
+            </td>
+            <td>{{ a.title }}</td>
+          </tr>
+          <tr>
+            <td>B</td>
+            <td>Hold to see still A</td>
+          </tr>
+          <tr>
+            <td>/</td>
+            <td>Find or add</td>
+          </tr>
+          <tr>
+            <td>Ctrl+Z</td>
+            <td>Undo; with Shift do again</td>
+          </tr>
+          <tr>
+            <td>Ctrl+S</td>
+            <td>Save a version</td>
+          </tr>
+          <tr>
+            <td>Ctrl+C, X, V</td>
+            <td>Copy, cut and paste nodes as MaterialX text</td>
+          </tr>
+          <tr>
+            <td>drag</td>
+            <td>
+              Turn the view; Shift: move, wheel: nearer, Ctrl: turn the lights, Alt: turn the model before camera
+              and lights
+            </td>
+          </tr>
+          <tr>
+            <td>arrows</td>
+            <td>Walk the network</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </PlainDialog>
 </template>
 
 <style>

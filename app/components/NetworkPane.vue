@@ -352,7 +352,8 @@ const cost = computed(() => {
       >
     </div>
     <div v-if="bench.refused" class="refused" role="alert">
-      {{ bench.refused }} <button class="q" aria-label="Close" @click="bench.refused = ''">×</button>
+      {{ bench.refused }}
+      <UButton variant="ghost" aria-label="Close" @click="void (bench.refused = '')">×</UButton>
     </div>
     <div class="canvas" :class="{ moving: moving }" data-testid="network" tabindex="0" @keydown="walk">
       <VueFlow

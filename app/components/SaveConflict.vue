@@ -9,41 +9,32 @@ export interface Conflict {
 }
 defineProps<{ conflict: Conflict }>()
 const emit = defineEmits<{ saveOver: []; takeTheirs: [] }>()
-/** It wants an answer. */
-const alert: object = { role: 'alertdialog' }
 </script>
 
 <template>
-  <UModal
-    :open="true"
+  <PlainDialog
     title="Somebody saved this project since you opened it"
     description="Both versions are kept"
-    :modal="false"
-    :overlay="false"
-    :transition="false"
-    :dismissible="false"
-    :content="alert"
-    :ui="{ content: 'conflict-dialog' }"
+    place="conflict-dialog"
+    insists
   >
-    <template #content>
-      <p>
-        <b>Somebody saved this project since you opened it.</b> Both are kept: theirs is v{{ conflict.head }},
-        yours stands beside it as v{{ conflict.kept }}.
-      </p>
-      <div class="two">
-        <div>
-          <span class="pic">
-            <img v-if="conflict.theirs" :src="`/api/assets/${conflict.theirs}`" alt="Their version" /> </span
-          >theirs, v{{ conflict.head }}<UButton @click="emit('takeTheirs')">Go on with theirs</UButton>
-        </div>
-        <div>
-          <span class="pic">
-            <img v-if="conflict.ours" :src="`/api/assets/${conflict.ours}`" alt="Your version" /> </span
-          >yours, v{{ conflict.kept }}<UButton @click="emit('saveOver')">Save yours on top</UButton>
-        </div>
+    <p>
+      <b>Somebody saved this project since you opened it.</b> Both are kept: theirs is v{{ conflict.head }}, yours
+      stands beside it as v{{ conflict.kept }}.
+    </p>
+    <div class="two">
+      <div>
+        <span class="pic">
+          <img v-if="conflict.theirs" :src="`/api/assets/${conflict.theirs}`" alt="Their version" /> </span
+        >theirs, v{{ conflict.head }}<UButton @click="emit('takeTheirs')">Go on with theirs</UButton>
       </div>
-    </template>
-  </UModal>
+      <div>
+        <span class="pic">
+          <img v-if="conflict.ours" :src="`/api/assets/${conflict.ours}`" alt="Your version" /> </span
+        >yours, v{{ conflict.kept }}<UButton @click="emit('saveOver')">Save yours on top</UButton>
+      </div>
+    </div>
+  </PlainDialog>
 </template>
 
 <style>
@@ -53,8 +44,6 @@ const alert: object = { role: 'alertdialog' }
   translate: -50% 0;
   width: 560px;
   padding: 12px 16px;
-  background: var(--raised);
-  border: 1px solid var(--ink);
 }
 .conflict-dialog .two {
   display: flex;

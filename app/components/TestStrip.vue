@@ -70,9 +70,10 @@ function take(v: number): void {
       <UButton variant="ghost" aria-label="Close the test strip" @click="void (bench.strip = null)">×</UButton>
     </div>
     <div class="steps">
-      <button
+      <UButton
         v-for="(v, i) in values"
         :key="v"
+        class="step"
         :class="{ now: v === +n.value.toPrecision(4) }"
         :title="`Take ${shown(v)}`"
         @click="take(v)"
@@ -87,7 +88,7 @@ function take(v: number): void {
           :height="SIZE"
         />
         <span>{{ shown(v) }}{{ v === +n.value.toPrecision(4) ? ', as it is' : '' }}</span>
-      </button>
+      </UButton>
     </div>
   </div>
 </template>
@@ -106,14 +107,11 @@ function take(v: number): void {
   gap: 6px;
   padding: 0 9px 8px;
 }
-.steps button {
+.b.step {
+  display: block;
   flex: 1 1 0;
   min-width: 0;
-  border: 1px solid var(--rule);
-  background: var(--raised);
-}
-.steps button:hover {
-  border-color: var(--ink);
+  padding: 0;
 }
 .steps .now {
   outline: 2px solid var(--accent);

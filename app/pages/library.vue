@@ -57,19 +57,19 @@ const byAngle = computed(() => linesByAngle(curves.value, 'solid', false))
           <p v-if="!found.length">No specimen is called that.</p>
           <section v-for="c in classes" :key="c.class">
             <h2>{{ c.class }}</h2>
-            <button
+            <UButton
               v-for="s in c.of"
               :key="s.key"
               class="specimen"
               :class="{ at: s.key === picked }"
               :aria-pressed="s.key === picked"
               :data-specimen="s.key"
-              @click="picked = s.key"
+              @click="void (picked = s.key)"
             >
               <i :style="{ background: tintOf.get(s.key) }" />
               <b>{{ s.title }}</b>
               <span class="small">{{ s.source }}</span>
-            </button>
+            </UButton>
           </section>
         </div>
         <section class="shown" :aria-label="`Curves of ${at.title}`">
@@ -137,7 +137,7 @@ h2 {
   font-size: 14px;
   font-weight: 600;
 }
-.specimen {
+.b.specimen {
   width: 100%;
   display: grid;
   grid-template-columns: 22px 190px 1fr;
@@ -149,7 +149,7 @@ h2 {
   border: 2px solid transparent;
   border-bottom: 1px solid var(--rule);
 }
-.specimen.at {
+.b.specimen.at {
   border: 2px solid var(--accent);
   background: var(--raised);
 }

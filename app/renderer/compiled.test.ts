@@ -3,7 +3,7 @@ import { setValue } from '../../core/network/edit'
 import { shapingKey } from '../../core/shape/shaping'
 import { mtlx, uniform } from '../../core/testing/setup'
 import { sceneSchema } from '../../core/scene/document'
-import { createCompiled, shapingsOf, type Looking } from './compiled'
+import { createCompiled, shapingsByName, type Looking } from './compiled'
 
 const document = mtlx(`<open_pbr_surface name="s" type="surfaceshader">
     <input name="base_weight" type="float" value="1"/></open_pbr_surface>
@@ -31,7 +31,7 @@ const state = {
   materials: { k: document },
 }
 const keys = (now: typeof state, looking: Looking, hidden: string[] = []) => {
-  const found = shapingsOf(now.scene.parts, hidden, createCompiled().worn(now, looking), () => [])
+  const found = shapingsByName(now.scene.parts, hidden, createCompiled().worn(now, looking), () => [])
   return Object.fromEntries([...found].map(([part, s]) => [part, shapingKey(s)]))
 }
 

@@ -3,7 +3,7 @@ import { atTime, compileNetwork, type Program } from '../../core/network/compile
 import type { Element } from '../../core/network/document'
 import { layerAlone } from '../../core/network/layer-order'
 import { withValues } from '../../core/scene/part-values'
-import type { Shaping } from '../../core/shape/shaping'
+import { shapingOf, type Shaping } from '../../core/shape/shaping'
 import { compileMaterial, neutralDocument } from '../../core/world/compile-material'
 import type { ProjectState } from '../../shared/api'
 
@@ -23,8 +23,8 @@ export interface Worn {
   programs: Program[]
   /** Number of a part's program. */
   numberOf(part: string): number
-  /** The displacement of a part, whatever is looked at. */
-  displacementOf(part: string): Program | undefined
+  /** The whole material of a part, whatever is looked at; undefined where it wears none. */
+  wholeOf(part: string): Program | undefined
 }
 
 /** Compiles what a bench shows, each document's programs once. */
@@ -67,7 +67,7 @@ export function createCompiled() {
     })
     const neutral = programs.push(program(neutralDocument, undefined)) - 1
     const numbers = new Map<string, number>()
-    const displacements = new Map<string, Program>()
+    const wholes = new Map<string, Program>()
     for (const { name, material = '', values } of scene.parts) {
       const i = keys.indexOf(material)
       if (i < 0) continue
@@ -75,13 +75,15 @@ export function createCompiled() {
       const whole = looking.tap?.material !== material && !isAlone(material)
       const number = own === materials[material] || !whole ? i : programs.push(program(own, nameIn(material))) - 1
       numbers.set(name, number)
-      const { displacement } = whole ? programs[number]! : program(own, nameIn(material))
-      if (displacement) displacements.set(name, atTime(displacement, seconds))
+      wholes.set(name, whole ? programs[number]! : program(own, nameIn(material)))
     }
     return {
       programs: programs.map(p => atTime(p, seconds)),
       numberOf: part => numbers.get(part) ?? neutral,
-      displacementOf: part => displacements.get(part),
+      wholeOf: part => {
+        const whole = wholes.get(part)
+        return whole && atTime(whole, seconds)
+      },
     }
   }
 
@@ -89,7 +91,7 @@ export function createCompiled() {
 }
 
 /** How the parts that are shown are shaped, by name. @param maps pictures of a program */
-export function shapingsOf(
+export function shapingsByName(
   parts: readonly { name: string }[],
   hidden: readonly string[],
   worn: Worn,
@@ -97,8 +99,9 @@ export function shapingsOf(
 ): Map<string, Shaping> {
   const found = new Map<string, Shaping>()
   for (const { name } of parts) {
-    const program = hidden.includes(name) ? undefined : worn.displacementOf(name)
-    if (program) found.set(name, { program, maps: maps(program) })
+    const program = hidden.includes(name) ? undefined : worn.wholeOf(name)
+    const shaping = program && shapingOf(program, maps)
+    if (shaping) found.set(name, shaping)
   }
   return found
 }

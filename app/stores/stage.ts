@@ -5,7 +5,7 @@ import type { TextureMap } from '../../core/maps/map'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
 import type { Project } from '../../shared/api'
-import { createCompiled, shapingsOf } from '../renderer/compiled'
+import { createCompiled, shapingsByName } from '../renderer/compiled'
 import { takeEarly } from '../renderer/early'
 import { geometryKeyOf } from '../renderer/geometry-key'
 import { hiddenParts } from '../renderer/hidden'
@@ -143,7 +143,7 @@ export const useStage = defineStore('stage', () => {
     const faults = Object.fromEntries(keys.map((k, i) => [k, programs[i]!.faults]))
     if (!equal(faults, bench.faults)) bench.faults = faults
     const hidden = hiddenParts(scene.parts, bench.partAlone)
-    const shapings = shapingsOf(scene.parts, hidden, parts, maps)
+    const shapings = shapingsByName(scene.parts, hidden, parts, maps)
     const key = geometryKeyOf(hidden, shapings, scene.model)
     if (key !== geometryKey) {
       waiting.value = geometry.value ? 'Building the hierarchy' : 'Reading the model'

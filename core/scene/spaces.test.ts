@@ -8,29 +8,11 @@ import { compileNetwork } from '../network/compile'
 import { instantiate } from '../network/instantiate'
 import { memory } from '../nodes/memory'
 import { curvatureAt, layFootprint } from '../point/footprint'
-import { POINT, POINT_STRIDE } from '../point/slots'
+import { POINT } from '../point/slots'
+import { pointOf, three } from '../testing/point-of'
 import { mtlx } from '../testing/setup'
-import { castClosest, createRayBatch } from '../trace/cast'
-import { fillPoint } from './fill-point'
 import { createGeometry } from './geometry'
 import { packGeometry, unpackGeometry } from './geometry-pack'
-
-const rays = createRayBatch(1)
-
-/** The shading point where a ray from a place meets a model. */
-function pointOf(geometry: ReturnType<typeof createGeometry>, from: number[], towards: number[]): Float64Array {
-  const S = new Float64Array(POINT_STRIDE)
-  const l = Math.hypot(...towards)
-  const direction = Float64Array.from(towards, x => x / l)
-  rays.origin.set(from)
-  rays.direction.set(direction)
-  rays.distance[0] = Infinity
-  castClosest(geometry.hierarchy, rays, 1)
-  expect(rays.triangle[0]).toBeGreaterThanOrEqual(0)
-  fillPoint(geometry, rays, 0, direction, 0, S)
-  return S
-}
-const three = (S: Float64Array, o: number): number[] => [...S.subarray(o, o + 3)]
 
 /** A ball in a file, moved by its node: turned by 90° about z, stretched, put at (5, 1, −2). */
 async function moved(): Promise<Model> {

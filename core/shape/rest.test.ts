@@ -6,28 +6,12 @@ import { withTangents } from '../mesh/tangents'
 import { compileDisplacement } from '../network/compile-displacement'
 import { compileNetwork } from '../network/compile'
 import { instantiate } from '../network/instantiate'
-import { POINT, POINT_STRIDE } from '../point/slots'
-import { fillPoint } from '../scene/fill-point'
+import { POINT } from '../point/slots'
 import { createGeometry } from '../scene/geometry'
 import { packGeometry, unpackGeometry } from '../scene/geometry-pack'
+import { pointOf, three } from '../testing/point-of'
 import { mtlx } from '../testing/setup'
-import { castClosest, createRayBatch } from '../trace/cast'
 import { shapeModel } from './shape-model'
-
-const rays = createRayBatch(1)
-function hit(geometry: ReturnType<typeof createGeometry>, from: number[], direction: number[]): Float64Array {
-  const S = new Float64Array(POINT_STRIDE)
-  const l = Math.hypot(...direction)
-  const unit = Float64Array.from(direction, x => x / l)
-  rays.origin.set(from)
-  rays.direction.set(unit)
-  rays.distance[0] = Infinity
-  castClosest(geometry.hierarchy, rays, 1)
-  expect(rays.triangle[0]).toBeGreaterThanOrEqual(0)
-  fillPoint(geometry, rays, 0, unit, 0, S)
-  return S
-}
-const three = (S: Float64Array, o: number): number[] => [...S.subarray(o, o + 3)]
 
 /** A ball of radius 1, stretched to twice its width and put at x = 5 by its file. */
 function stretched(): Part {
@@ -60,7 +44,7 @@ describe('rest', () => {
       [0.3, -0.4, -1],
       [-0.5, 0.2, -1],
     ]) {
-      const S = hit(geometry, [5 - 4 * d[0]!, -4 * d[1]!, -4 * d[2]!], d)
+      const S = pointOf(geometry, [5 - 4 * d[0]!, -4 * d[1]!, -4 * d[2]!], d)
       const rest = three(S, POINT.restPosition)
       // the ball that it was: its points have length one, and are their own normals
       expect(Math.hypot(...rest)).toBeCloseTo(1, 3)
@@ -74,7 +58,7 @@ describe('rest', () => {
   })
 
   it('moves with the coordinates as it says', () => {
-    const at = (x: number, y: number) => hit(geometry, [5 + x, y, 9], [0, 0, -1])
+    const at = (x: number, y: number) => pointOf(geometry, [5 + x, y, 9], [0, 0, -1])
     const S = at(0.31, 0.22)
     for (const [dx, dy] of [
       [1e-3, 0],
@@ -91,11 +75,11 @@ describe('rest', () => {
   })
 
   it('is object space on parts that stay; networks ask for it; a pack keeps it', () => {
-    const S = hit(geometry, [0.1, 5.2, 9], [0, 0, -1])
+    const S = pointOf(geometry, [0.1, 5.2, 9], [0, 0, -1])
     expect(S[POINT.displaced]).toBe(0)
     expect(three(S, POINT.restPosition)).toEqual(three(S, POINT.objectPosition))
     expect(three(S, POINT.restNormal)).toEqual(three(S, POINT.objectNormal))
-    const T = hit(geometry, [5.2, 0.3, 9], [0, 0, -1])
+    const T = pointOf(geometry, [5.2, 0.3, 9], [0, 0, -1])
     for (const [node, word] of [
       ['wl_rest_position', POINT.restPosition],
       ['wl_rest_normal', POINT.restNormal],

@@ -8,6 +8,12 @@ export interface Shaping {
   maps: readonly (TextureMap | null)[]
 }
 
+/** How a material shapes what wears it; undefined where it does not. @param mapsIn maps that a program looks up */
+export const shapingOf = (
+  { displacement }: Program,
+  mapsIn: (p: Program) => Shaping['maps'],
+): Shaping | undefined => displacement && { program: displacement, maps: mapsIn(displacement) }
+
 /**
  * All that a shaping depends on, as text: two of one text shape a part alike, so an edit that leaves it as it was needs
  * no new geometry.

@@ -13,7 +13,7 @@ import type { SceneDocument } from '../scene/document'
 import { createGeometry } from '../scene/geometry'
 import { withValues } from '../scene/part-values'
 import { shapeModel, shapingsOf } from '../shape/shape-model'
-import type { Shaping } from '../shape/shaping'
+import { shapingOf, type Shaping } from '../shape/shaping'
 import type { World } from './world'
 
 export interface WorldSources {
@@ -54,9 +54,7 @@ export function buildWorld(s: WorldSources): World {
     s.compiled?.(program)
     const mapsIn = (p: Program) => mapsFor(p, file => s.picture(key, file), shelf, key ?? '')
     maps.push(mapsIn(program))
-    displacements.push(
-      program.displacement && { program: program.displacement, maps: mapsIn(program.displacement) },
-    )
+    displacements.push(shapingOf(program, mapsIn))
     return programs.push(program) - 1
   }
   for (const key of keys) add(s.documents.get(key)!, s.scene.materials[key]?.material, key)
