@@ -1,11 +1,10 @@
-import { checkShells } from './open-shell'
 import { describe, expect, it } from 'vitest'
 import { compileNetwork } from '../network/compile'
 import { groupNodes } from '../network/groups'
 import { childNamed, inputOf } from '../network/document'
 import { starters } from '../network/starters'
 import { mtlx } from '../testing/setup'
-import { canMend, checkDocument, mend } from '.'
+import { canMend, checkDocument, checkParts, mend } from '.'
 import { intervalOf } from './interval'
 
 const surface = (inputs: string, tag = 'open_pbr_surface') =>
@@ -188,6 +187,62 @@ describe('open shells', () => {
       { name: name + ' clear', material: 'clear' },
     ])
     const closed = new Map(parts.map(p => [p.name, p.name.startsWith('shut')]))
-    expect(checkShells(parts, documents, closed).map(f => [f.rule, f.where])).toEqual([['open shell', 'open']])
+    expect(
+      checkParts(parts, documents, { closed, mapped: new Map(), sizes: new Map() }).map(f => [f.rule, f.where]),
+    ).toEqual([['open shell', 'open']])
+  })
+})
+
+describe('parts without coordinates', () => {
+  const placed = mtlx(`<place2d name="place" type="vector2"/>${surface(wired('geometry_opacity', 'float', 'n'))}
+    <noise2d name="n" type="float">${wired('texcoord', 'vector2', 'place')}</noise2d>`)
+  const byPosition = mtlx(`<noise3d name="n" type="float"/>${surface(wired('geometry_opacity', 'float', 'n'))}`)
+  const told = mtlx(`<texcoord name="uv" type="vector2"/><texcoord name="second" type="vector2">
+    ${value('index', 'integer', '1')}</texcoord>${surface('')}`)
+  it('are found where what they wear places by them, wired or not; nothing else is', () => {
+    const documents = new Map([
+      ['placed', placed],
+      ['by position', byPosition],
+      ['told', told],
+    ])
+    const parts = [
+      { name: 'bare', material: 'placed' },
+      { name: 'bare too', material: 'told' },
+      { name: 'mapped', material: 'placed' },
+      { name: 'solid', material: 'by position' },
+      { name: 'unknown', material: 'placed' },
+    ]
+    const mapped = new Map([
+      ['bare', false],
+      ['bare too', false],
+      ['mapped', true],
+      ['solid', false],
+    ])
+    const found = checkParts(parts, documents, { closed: new Map(), mapped, sizes: new Map() })
+    expect(found.map(f => f.where)).toEqual(['bare', 'bare too'])
+    expect(found.map(f => f.message).join()).toContain('place of placed')
+    expect(found.map(f => f.message).join()).toContain('uv of told')
+  })
+})
+
+describe('radii and thicknesses beyond the part', () => {
+  it('are found by their metres, in whatever unit they are stated; what fits is not', () => {
+    const curved = (radius: string, unit = '') =>
+      mtlx(`<wl_curvature name="bend" type="float">
+        <input name="radius" type="float" value="${radius}"${unit}/></wl_curvature>
+        ${surface(wired('geometry_opacity', 'float', 'bend'))}`)
+    const documents = new Map([
+      ['by metres', curved('0.09')],
+      ['by millimetres', curved('90', ' unit="millimeter" unittype="distance"')],
+      ['small', curved('0.07')],
+    ])
+    const parts = [...documents.keys()].map(material => ({ name: material, material }))
+    // 8 cm long, each
+    const sizes = new Map(parts.map(p => [p.name, { extent: 0.08, tile: [0, 0] as const }]))
+    const found = checkParts(parts, documents, { closed: new Map(), mapped: new Map(), sizes })
+    expect(found.map(f => f.where)).toEqual(['by metres', 'by millimetres'])
+    expect(found.map(f => f.message).join()).toContain('90 mm')
+    expect(found.map(f => f.message).join()).toContain('80 mm')
+    expect(checkParts(parts, documents, { closed: new Map(), mapped: new Map(), sizes: new Map() })).toEqual([])
   })
 })

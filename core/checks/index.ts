@@ -5,12 +5,34 @@ import type { Finding } from './finding'
 import { metalValues } from './metal-values'
 import { missingFile } from './missing-file'
 import { mixFactor } from './mix-factor'
+import { noCoordinates } from './no-coordinates'
+import { openShell } from './open-shell'
+import type { MeshFacts, PartRule } from './part-rule'
 import type { Rule } from './rule'
 import { valueRange } from './value-range'
 import { allNodes } from '../network/groups'
+import { beyondPart } from './beyond-part'
 
 /** Every rule; a new one is a file of its own and a word here. */
 export const rules: Rule[] = [colorSpace, metalValues, missingFile, mixFactor, valueRange]
+
+/** Every rule about parts; a new one is a file of its own and a word here. */
+const partRules: readonly PartRule[] = [openShell, noCoordinates, beyondPart]
+
+/** Checks what parts wear against what their meshes are; a fact that is not known of a part finds nothing. */
+export function checkParts(
+  parts: readonly { name: string; material: string }[],
+  documents: ReadonlyMap<string, Element>,
+  facts: MeshFacts,
+): Finding[] {
+  return partRules.flatMap(rule =>
+    parts.flatMap((p): Finding[] => {
+      const document = documents.get(p.material)
+      const found = document && rule.run(p, document, facts)
+      return found ? [found] : []
+    }),
+  )
+}
 
 /** Adds a rule from outside. */
 export const registerRule = (rule: Rule): unknown => rules.push(rule)

@@ -1,6 +1,6 @@
 import { inputOf, nameOf, type Element } from '../network/document'
 import { allNodes } from '../network/groups'
-import type { Finding } from './finding'
+import { needs } from './part-rule'
 
 /**
  * Nodes of a document that fill the inside of what wears it: glass with a depth, or scattering below the surface.
@@ -27,28 +27,13 @@ function filling(document: Element): string[] {
 /**
  * Parts whose surface does not close, though what they wear fills their inside: light that goes in has nowhere to
  * come out, and is lost or never absorbed.
- * @param closed whether each part closes, by name
  */
-export function checkShells(
-  parts: readonly { name: string; material: string }[],
-  documents: ReadonlyMap<string, Element>,
-  closed: ReadonlyMap<string, boolean>,
-): Finding[] {
-  return parts.flatMap((p): Finding[] => {
-    const document = documents.get(p.material)
-    const nodes = document && closed.get(p.name) === false ? filling(document) : []
-    return nodes.length
-      ? [
-          {
-            rule: 'open shell',
-            severity: 'warning',
-            where: p.name,
-            message:
-              `${p.name} is not closed, but ${nodes.join(', ')} of ${p.material} fills its inside: ` +
-              `light that goes in has nowhere to come out.`,
-            fix: 'Close the mesh, or make it a thin sheet',
-          },
-        ]
-      : []
-  })
-}
+export const openShell = needs('closed', filling, (p, nodes) => ({
+  rule: 'open shell',
+  severity: 'warning',
+  where: p.name,
+  message:
+    `${p.name} is not closed, but ${nodes.join(', ')} of ${p.material} fills its inside: ` +
+    `light that goes in has nowhere to come out.`,
+  fix: 'Close the mesh, or make it a thin sheet',
+}))

@@ -70,6 +70,10 @@ export function inputOf(node: Element, name: string): Element | undefined {
   return node.children.find(c => c.tag === 'input' && c.attributes.name === name)
 }
 
+/** Whether an input is driven by a node, a group, or an input of the group that it is in. */
+export const isDriven = ({ tag, attributes: a }: Element): boolean =>
+  tag === 'input' && (a.nodename ?? a.nodegraph ?? a.interfacename) !== undefined
+
 /**
  * Finds an element by path, names joined with `/` (`NODE` or `GRAPH/NODE`).
  * @returns undefined when there is none

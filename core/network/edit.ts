@@ -5,8 +5,9 @@
  */
 import type { NodeDefinition } from '../nodes/definition'
 import { definitionsOf, matchDefinition, outputTypeOf } from '../nodes/definitions'
+import { forget } from './backdrops'
 import { childNamed, element, findElement, inputOf, isNode, nameOf, type Element } from './document'
-import { wireBetween } from '../nodes/types'
+import { formatValue, wireBetween } from '../nodes/types'
 
 export class EditError extends Error {}
 
@@ -15,6 +16,9 @@ export function splitPath(path: string): [container: string, name: string] {
   const cut = path.lastIndexOf('/')
   return cut < 0 ? ['', path] : [path.slice(0, cut), path.slice(cut + 1)]
 }
+
+/** Path of what has a name in a container ('' is the document). */
+export const joinPath = (container: string, name: string): string => (container ? `${container}/${name}` : name)
 
 /** Replaces the element at a path ('' is the document itself); `change` may return undefined to remove it. */
 export function changeElement(
@@ -199,6 +203,33 @@ export function addElement(document: Element, container: string, added: Element)
   })
 }
 
+/**
+ * Adds an element at the end of a container under a name that is free there.
+ * @param wish name that it has where nothing else has it
+ * @returns the new document and the element's path
+ */
+export function addFresh(
+  document: Element,
+  container: string,
+  wish: string,
+  tag: string,
+  attributes: Record<string, string>,
+  children: Element[] = [],
+): { document: Element; path: string } {
+  const name = freeName(container ? findElement(document, container)! : document, wish)
+  const added = addElement(document, container, element(tag, { name, ...attributes }, children))
+  return { document: added, path: joinPath(container, name) }
+}
+
+/** Gives an input plain numbers; whatever wire was there goes. */
+export const setNumbers = (
+  document: Element,
+  path: string,
+  input: string,
+  type: string,
+  numbers: readonly number[],
+): Element => setValue(document, path, input, type, formatValue(type, numbers))
+
 /** Adds a node of a category and type. @returns the new document and the node's path */
 export function addNode(
   document: Element,
@@ -210,19 +241,18 @@ export function addNode(
 ): { document: Element; path: string } {
   if (!definitionsOf(category).some(d => outputTypeOf(d) === type))
     throw new EditError(`there is no ${category} that gives ${type}`)
-  const name = freeName(container ? findElement(document, container)! : document, category.replace(/^wl_/, ''))
-  const added = addElement(
-    document,
-    container,
-    element(category, { name, type, xpos: String(x), ypos: String(y) }),
-  )
-  return { document: added, path: container ? `${container}/${name}` : name }
+  return addFresh(document, container, category.replace(/^wl_/, ''), category, {
+    type,
+    xpos: String(x),
+    ypos: String(y),
+  })
 }
 
 /** Removes a node or a group, and the wires from it. */
 export function removeNode(document: Element, path: string): Element {
   const [container, name] = splitPath(path)
-  const without = changeElement(document, path, () => undefined)
+  const gone = changeElement(document, path, () => undefined)
+  const without = container ? gone : forget(gone, new Set([name]))
   return changeElement(without, container, c => ({
     ...c,
     children: c.children.flatMap(e => {
@@ -240,6 +270,10 @@ export function removeNode(document: Element, path: string): Element {
     }),
   }))
 }
+
+/** Removes nodes; those of a group that is among them go with it. */
+export const removeNodes = (document: Element, paths: readonly string[]): Element =>
+  paths.filter(p => !paths.some(g => p.startsWith(`${g}/`))).reduce(removeNode, document)
 
 /** Points every wire from sibling `from` to sibling `to` instead, where `which` agrees. */
 export function rewire(

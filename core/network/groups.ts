@@ -2,6 +2,7 @@
  * Groups: nodegraphs of the standard as the artist handles them. Nodes that give numbers can be grouped; surfaces
  * stay outside, where the cross-section reads them.
  */
+import { forget } from './backdrops'
 import { childNamed, element, findElement, inputOf, isNode, nameOf, type Element } from './document'
 import {
   changeElement,
@@ -14,6 +15,7 @@ import {
   reaches,
   splitPath,
 } from './edit'
+import type { InputDefinition } from '../nodes/definition'
 import { isValueType } from '../nodes/types'
 
 /** A nodegraph that is part of the network, not the body of a node definition. */
@@ -29,9 +31,33 @@ export function allNodes(document: Element): { path: string; node: Element }[] {
   )
 }
 
+/** What a group takes from outside, as a node's definition would say it. */
+export const groupInputs = (group: Element): InputDefinition[] =>
+  group.children
+    .filter(c => c.tag === 'input')
+    .map(c => ({
+      name: nameOf(c),
+      type: c.attributes.type ?? 'float',
+      ...(c.attributes.unittype !== undefined ? { unittype: c.attributes.unittype } : {}),
+    }))
+
 /** Type of what a group gives at an output, or takes at an input. */
 const portType = (group: Element, tag: 'input' | 'output', name: string): string | undefined =>
   group.children.find(c => c.tag === tag && nameOf(c) === name)?.attributes.type
+
+/** Type of what an output gives, of a node or of a group; undefined where there is none. */
+export const givenType = (source: Element, output?: string): string | undefined =>
+  isGroup(source) ? portType(source, 'output', output ?? '') : outputType(source, output)
+
+/** Type of what an input takes, of a node or of a group; undefined where there is none. */
+export const takenType = (target: Element, input: string): string | undefined =>
+  isGroup(target)
+    ? portType(target, 'input', input)
+    : definitionOf(target)?.inputs.find(i => i.name === input)?.type
+
+/** The output that a tab of a card stands for, where its node has several. */
+export const outputOf = (source: Element, tab: string | null | undefined): string | undefined =>
+  isGroup(source) || source.attributes.type === 'multioutput' ? (tab ?? undefined) : undefined
 
 const number = (e: Element, key: 'xpos' | 'ypos'): number => Number(e.attributes[key] ?? 0)
 const placed = (e: Element, dx: number, dy: number): Element => ({
@@ -136,7 +162,8 @@ export function groupNodes(document: Element, names: readonly string[]): { docum
     ...outputs.values(),
   ])
   const at = document.children.findIndex(c => chosen.includes(c))
-  return { document: { ...document, children: [...outer.slice(0, at), group, ...outer.slice(at)] }, name }
+  const grouped = { ...document, children: [...outer.slice(0, at), group, ...outer.slice(at)] }
+  return { document: forget(grouped, inside, [name]), name }
 }
 
 /**
@@ -200,7 +227,8 @@ export function ungroup(document: Element, name: string): { document: Element; n
         : c,
     ]
   })
-  return { document: { ...document, children: rewired }, names: [...renamed.values()] }
+  const names = [...renamed.values()]
+  return { document: forget({ ...document, children: rewired }, new Set([name]), names), names }
 }
 
 /**
@@ -252,10 +280,8 @@ export function connectAcross(
         }))
     return connectAcross(open, a, to, input, port)
   }
-  const given = isGroup(s) ? portType(s, 'output', output ?? '') : outputType(s, output)
-  const wanted = isGroup(t)
-    ? portType(t, 'input', input)
-    : definitionOf(t)?.inputs.find(i => i.name === input)?.type
+  const given = givenType(s, output)
+  const wanted = takenType(t, input)
   if (!wanted) throw new EditError(`${target} has no input ${input}`)
   if (given !== wanted)
     throw new EditError(

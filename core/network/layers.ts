@@ -15,6 +15,7 @@ import {
   setAttribute,
   setValue,
 } from './edit'
+import { statedThickness } from './ends'
 import { childNamed, element, inputOf, materialsOf, nameOf, type Element } from './document'
 
 export interface Layer {
@@ -64,8 +65,10 @@ export function layersOf(document: Element, materialName?: string): Layer[] {
   return nodes
     .map((node, i): Layer => {
       const base = { node: nameOf(node), off: node.attributes.wl_off === 'true' }
-      const thick = (e: Element | undefined) =>
-        e?.attributes.wl_thickness !== undefined ? { thickness: Number(e.attributes.wl_thickness) } : {}
+      const thick = (e: Element | undefined) => {
+        const stated = (e && statedThickness(document, nameOf(e))) ?? e?.attributes.wl_thickness
+        return stated !== undefined ? { thickness: Number(stated) } : {}
+      }
       const title = (e: Element) => e.attributes.wl_title ?? words(nameOf(e))
       if (node.tag === 'wl_coat_over')
         return { ...base, kind: 'coat', surface: base.node, title: title(node), ...thick(node) }
@@ -195,6 +198,7 @@ export function insertDeposit(
 /**
  * Cuts through everything above the spine node `bare`, on top of the spine node `over`. The mask is edge wear:
  * curvature made crisp.
+ * @param radius of the curvature, metres
  * @returns the new document and the cut's spine node
  */
 export function insertCut(
@@ -202,6 +206,7 @@ export function insertCut(
   over: string,
   bare: string,
   title = 'Edge wear',
+  radius = 0.0016,
 ): { document: Element; name: string } {
   if (over === bare) throw new EditError('a cut needs something above what it lays bare')
   let d = document
@@ -213,7 +218,7 @@ export function insertCut(
     Number(place(d, over, -1, -2).xpos),
     Number(place(d, over, -1, -2).ypos),
   )
-  d = setValue(curvature.document, curvature.path, 'radius', 'float', '0.0016')
+  d = setValue(curvature.document, curvature.path, 'radius', 'float', String(radius))
   const crisp = addNode(
     d,
     '',

@@ -5,7 +5,7 @@
  * that chains may be as long as they like; what graphs within graphs unfold to is bounded.
  */
 import { table } from '../nodes/table'
-import type { InputDefinition, NodeDefinition } from '../nodes/definition'
+import { geometricDefault, type InputDefinition, type NodeDefinition } from '../nodes/definition'
 import { matchDefinition, outputTypeOf, definitionsOf } from '../nodes/definitions'
 import { type Element, inputOf, isNode, nameOf } from './document'
 import { isValueType, parseValue, unitScale } from '../nodes/types'
@@ -202,8 +202,9 @@ export function resolve(document: Element, path: string): Resolved {
   }
 
   function fallback(input: InputDefinition): Source {
-    if (input.defaultgeomprop) {
-      const op = geometry(input.defaultgeomprop)
+    const property = geometricDefault(input)
+    if (property !== undefined) {
+      const op = geometry(property)
       if (op) return { kind: 'op', type: input.type, op, output: 0 }
     }
     if (isValueType(input.type))

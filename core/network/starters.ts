@@ -185,7 +185,7 @@ function fabric(): Element {
 
 /**
  * Starters by class. Values are common practice: IOR 1.5 for plastics and glass, paint of 60 to 120 µm over 25 µm
- * of primer.
+ * of primer, films of soapy water of some 400 nm with the index of water, 1.33.
  */
 export const starters: readonly Starter[] = [
   {
@@ -221,6 +221,24 @@ export const starters: readonly Starter[] = [
           input('transmission_weight', 'float', '1'),
           input('transmission_color', 'color3', '0.9, 0.96, 0.94'),
           input('transmission_depth', 'float', '0.01'),
+        ]),
+      ),
+  },
+  {
+    key: 'bubble',
+    title: 'Bubble',
+    make: () =>
+      documentOf(
+        'bubble',
+        // a film of water in air: there is no glass about it
+        surface('stock', 'Soap film', [
+          input('specular_roughness', 'float', '0'),
+          input('specular_ior', 'float', '1'),
+          input('transmission_weight', 'float', '1'),
+          input('geometry_thin_walled', 'boolean', 'true'),
+          input('thin_film_weight', 'float', '1'),
+          input('thin_film_thickness', 'float', '0.4'),
+          input('thin_film_ior', 'float', '1.33'),
         ]),
       ),
   },

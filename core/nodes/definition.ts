@@ -15,6 +15,13 @@ export interface InputDefinition {
   unittype?: string
 }
 
+/**
+ * Geometric value of an input that nothing is connected to. Coordinates of a picture are the part's own in every node:
+ * the standard says so of most, and gives `place2d` the constant 0, 0, on which any picture is one colour.
+ */
+export const geometricDefault = (input: InputDefinition): string | undefined =>
+  input.defaultgeomprop ?? (input.name === 'texcoord' && input.type === 'vector2' ? 'UV0' : undefined)
+
 export interface NodeDefinition {
   /** Name of the definition, `ND_…`. */
   name: string

@@ -1,7 +1,7 @@
 import { isClosed } from '../mesh/closed'
 import { placeWord } from '../trace/hierarchy'
 import type { Geometry } from './geometry'
-import { storedByPart } from './part-places'
+import { factsByPart } from './part-places'
 
 /** Most triangles of a part that is looked at: edges of more take too long for what they tell. */
 const LARGEST = 1_000_000
@@ -13,11 +13,8 @@ const LARGEST = 1_000_000
 export function closedParts(geometry: Geometry): Map<string, boolean> {
   const {
     hierarchy: { order, packets },
-    partNames,
   } = geometry
-  const known = new Map<number[], boolean | undefined>()
-  const closed = new Map<string, boolean>()
-  const closes = (places: number[]): boolean | undefined => {
+  return factsByPart(geometry, places => {
     const of = [...new Map(places.map(place => [order[place]!, place])).values()]
     if (of.length === 0 || of.length > LARGEST) return undefined
     const position = new Float32Array(of.length * 9)
@@ -27,11 +24,5 @@ export function closedParts(geometry: Geometry): Map<string, boolean> {
         for (let k = 0; k < 3; k++) position[i * 9 + v * 3 + k] = packets[c + v * 12 + k * 4]!
     })
     return isClosed({ position, index: Uint32Array.from({ length: of.length * 3 }, (_, i) => i) })
-  }
-  storedByPart(geometry).forEach(({ places }, part) => {
-    if (!known.has(places)) known.set(places, closes(places))
-    const is = known.get(places)
-    if (is !== undefined) closed.set(partNames[part]!, is)
   })
-  return closed
 }

@@ -18,6 +18,22 @@ export interface Stored {
   moved: number
 }
 
+/**
+ * Something of each part's mesh, by name: found once for a mesh, whichever parts share it; left out where it is
+ * unknown.
+ * @param of told the places of the mesh's triangles
+ */
+export function factsByPart<T>(geometry: Geometry, of: (places: number[]) => T | undefined): Map<string, T> {
+  const known = new Map<number[], T | undefined>()
+  const facts = new Map<string, T>()
+  storedByPart(geometry).forEach(({ places }, part) => {
+    if (!known.has(places)) known.set(places, of(places))
+    const fact = known.get(places)
+    if (fact !== undefined) facts.set(geometry.partNames[part]!, fact)
+  })
+  return facts
+}
+
 /** @param wanted whether a part's list is wanted; those of others stay empty */
 export function storedByPart(
   { hierarchy: { order, instances }, part, partNames }: Geometry,

@@ -29,6 +29,8 @@ export function readMtlx(text: string): Element {
     parseAttributeValue: false,
     trimValues: true,
     processEntities: true,
+    // references to characters too (XML 1.0, 4.1)
+    htmlEntities: true,
     maxNestedTags: DOCUMENT_LIMITS.depth + 2,
   })
   let nodes: Record<string, unknown>[]

@@ -36,6 +36,20 @@ describe('pieces of a network', () => {
     expect(inputOf(childNamed(d, 'spots')!, 'texcoord')).toBeUndefined()
     expect(inputOf(childNamed(d, 'spots')!, 'amplitude')!.attributes.value).toBe('0.5')
   })
+  it('groups are copied whole; a node of a group that is not picked comes out of it, without what only it had', () => {
+    const grouped = mtlx(`<nodegraph name="g"><input name="size" type="float" value="2"/>
+      <noise3d name="a" type="float"/>
+      <multiply name="b" type="float"><input name="in1" type="float" nodename="a"/>
+      <input name="in2" type="float" interfacename="size"/></multiply>
+      <output name="out" type="float" nodename="b"/></nodegraph>`)
+    const whole = pasteNodes(grouped, copyNodes(grouped, ['g', 'g/a']), 0, 0)
+    expect(whole.names).toEqual(['g2'])
+    expect(childNamed(whole.document, 'g2')!.children.map(nameOf)).toEqual(['size', 'a', 'b', 'out'])
+    const out = pasteNodes(grouped, copyNodes(grouped, ['g/a', 'g/b']), 0, 0)
+    expect(out.names).toEqual(['a', 'b'])
+    expect(inputOf(childNamed(out.document, 'b')!, 'in1')!.attributes.nodename).toBe('a')
+    expect(inputOf(childNamed(out.document, 'b')!, 'in2')).toBeUndefined()
+  })
   it('are refused in words', () => {
     expect(() => copyNodes(document, ['nothing'])).toThrow('nothing is picked')
     expect(() => pasteNodes(document, '<materialx version="1.39"/>', 0, 0)).toThrow('no nodes')

@@ -2,13 +2,27 @@
  * Pieces of a network as text that every reader of the standard understands: what copy puts on the clipboard and
  * paste takes from it.
  */
+import { containedIn, isBackdrop, withContained } from '../../network/backdrops'
+import { isGroup } from '../../network/groups'
 import { readMtlx, writeMtlx } from './mtlx'
 import { addElement, EditError, freeName } from '../../network/edit'
 import { childNamed, emptyDocument, isNode, nameOf, type Element } from '../../network/document'
 
-/** MaterialX text of some nodes with the wires between them. @throws EditError when none of them exists */
-export function copyNodes(document: Element, names: readonly string[]): string {
-  const chosen = document.children.filter(c => isNode(c) && names.includes(nameOf(c)))
+/**
+ * MaterialX text of some nodes with the wires between them; a frame brings what it is about.
+ * @throws EditError when none of them exists
+ */
+export function copyNodes(document: Element, picked: readonly string[]): string {
+  const names = withContained(document, picked)
+  const whole = document.children.filter(
+    c => (isNode(c) || isGroup(c) || isBackdrop(c)) && names.includes(nameOf(c)),
+  )
+  // a group that is picked brings what is in it; nodes of one that is not come out of it
+  const inside = document.children
+    .filter(c => isGroup(c) && !whole.includes(c))
+    .flatMap(g => g.children.filter(c => isNode(c) && names.includes(`${nameOf(g)}/${nameOf(c)}`)))
+    .map(n => ({ ...n, children: n.children.filter(i => i.attributes.interfacename === undefined) }))
+  const chosen = [...whole, ...inside]
   if (!chosen.length) throw new EditError('nothing is picked that could be copied')
   return writeMtlx({ ...emptyDocument(), attributes: { ...document.attributes }, children: chosen })
 }
@@ -25,7 +39,7 @@ export function pasteNodes(
   dx: number,
   dy: number,
 ): { document: Element; names: string[] } {
-  const nodes = readMtlx(text).children.filter(c => isNode(c) || c.tag === 'nodegraph')
+  const nodes = readMtlx(text).children.filter(c => isNode(c) || isBackdrop(c) || c.tag === 'nodegraph')
   if (!nodes.length) throw new EditError('the text holds no nodes')
   const renamed = new Map<string, string>()
   let scope = document
@@ -34,12 +48,22 @@ export function pasteNodes(
     renamed.set(nameOf(n), name)
     scope = { ...scope, children: [...scope.children, { ...n, attributes: { ...n.attributes, name } }] }
   }
+  const contained = (n: Element) =>
+    containedIn(n)
+      .flatMap(c => renamed.get(c) ?? [])
+      .join(', ')
   const pasted = nodes.map((n): Element => {
     const moved = (key: 'xpos' | 'ypos', by: number) =>
       n.attributes[key] === undefined ? {} : { [key]: String(+(Number(n.attributes[key]) + by).toFixed(3)) }
     return {
       ...n,
-      attributes: { ...n.attributes, name: renamed.get(nameOf(n))!, ...moved('xpos', dx), ...moved('ypos', dy) },
+      attributes: {
+        ...n.attributes,
+        name: renamed.get(nameOf(n))!,
+        ...moved('xpos', dx),
+        ...moved('ypos', dy),
+        ...(containedIn(n).length ? { contains: contained(n) } : {}),
+      },
       children:
         n.tag === 'nodegraph'
           ? n.children
