@@ -1,3 +1,4 @@
+import { Worker } from 'node:worker_threads'
 import { describe, expect, it } from 'vitest'
 import { createLights } from '../core/light/create-lights'
 import { createMapEditor } from '../core/maps/edit'
@@ -85,6 +86,18 @@ function bench() {
 }
 const tiles = tileCount(COARSE.width, COARSE.height)
 
+/** Another thread that outdates every epoch as soon as a tile of the one at hand is taken, as a pause does. */
+async function pausing(control: Int32Array, epoch: number): Promise<Worker> {
+  const code = `const { workerData: { control, tickets, epoch, at }, parentPort } = require('node:worker_threads')
+    parentPort.postMessage('ready')
+    while (Atomics.load(control, tickets) === 0);
+    Atomics.store(control, at, epoch + 1)`
+  const tickets = CONTROL.tickets + (epoch % EPOCHS)
+  const w = new Worker(code, { eval: true, workerData: { control, tickets, epoch, at: CONTROL.epoch } })
+  await new Promise(resolve => w.once('message', resolve))
+  return w
+}
+
 describe('the loop of a render worker', () => {
   it('adds passes as they are without it, bit for bit', async () => {
     const b = bench()
@@ -94,6 +107,20 @@ describe('the loop of a render worker', () => {
     expect(b.film.sum).toEqual(sumOfPasses(scene, WIDTH, HEIGHT, 0, 3))
     expect(tilePasses(b.film, 0, 3)).toBe(3)
     expect(b.said.filter(m => m.kind === 'failed')).toEqual([])
+  })
+
+  it('answers what it was asked before a pause: no picture of a card waits for the next job', async () => {
+    const b = bench()
+    const pause = await pausing(b.control, 1)
+    b.begin({ epoch: 1, skip: 1, to: 10_000 })
+    b.post({
+      kind: 'swatch',
+      request: { id: 7, program: material(0.4), maps: [], part: 0, camera, size: 8, from: 0, passes: 1 },
+    })
+    await b.until(() => b.control[CONTROL.epoch] === 2)
+    await b.until(() => b.said.some(m => m.kind === 'swatch' && m.id === 7))
+    expect(b.said.filter(m => m.kind === 'failed')).toEqual([])
+    await pause.terminate()
   })
 
   it('tells who draws once when a coarse picture stands', async () => {

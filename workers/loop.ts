@@ -191,7 +191,11 @@ export function createRenderLoop(
       const total = before + full * (job.to - job.from)
       const until = performance.now() + STRETCH
       while (performance.now() < until) {
-        if (!current(epoch)) return
+        if (!current(epoch)) {
+          // after a pause no other job comes: what is asked is answered all the same
+          if (swatches.length) schedule()
+          return
+        }
         // while a value is being dragged the machine is left to the page once what is wanted of the coarse picture
         // stands
         if (
