@@ -38,8 +38,8 @@ export interface RenderResult {
 }
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
-/** Epoch of the sums; runs of passes have the epochs from there on. */
-const SUMS = 1
+/** Epoch of a film's sums; runs of passes have the epochs from there on. */
+export const SUMS = 1
 
 /** Renders passes [from, to) on worker threads, each the same loop as in the browser. */
 export async function renderOnThreads(world: World, camera: Camera, o: RenderOptions): Promise<RenderResult> {

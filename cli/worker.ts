@@ -19,10 +19,21 @@ import { shrink } from '../core/render/shrink'
 import { buildWorld } from '../core/world/build-world'
 import { getAsset, putAsset } from '../server/database/assets'
 import { closeDatabase, openDatabase } from '../server/database/client'
-import { endFrame, frameToCompute, keepSums, sumsOf, type FrameWork } from '../server/database/frames'
+import {
+  endFrame,
+  frameAsProof,
+  frameToCompute,
+  keepSums,
+  removeFrame,
+  sumsOf,
+  type Becomes,
+  type FrameWork,
+} from '../server/database/frames'
+import { keepProof } from '../server/database/proofs'
 import { closeQueue, FRAMES, openQueue } from '../server/jobs/queue'
 import type { Knex } from 'knex'
 import { InputError, type Options } from './options'
+import { denoised } from './denoised'
 import { developedPng, pictureFile } from './picture-file'
 import { createTileFile, type TileFile } from './tile-file'
 import { renderOnThreads } from './pool'
@@ -34,6 +45,8 @@ import { renderOnThreads } from './pool'
 const KEEP = 4
 const LOOK = 5
 const SIGN = 10
+/** What the denoiser asks of a film. */
+const DENOISED = ['albedo', 'normal'] as const
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
 
 export async function worker(o: Options): Promise<unknown> {
@@ -195,7 +208,9 @@ async function computeWith(
     to: s.passes,
     seed: s.seed,
     threads,
-    aov: s.aov,
+    // what is looked at small is denoised, which asks for these
+    aov: frame.becomes ? DENOISED : s.aov,
+    squares: frame.becomes !== null,
     resume: await sumsOf(db, frame.id),
     async between(film, passes) {
       const now = performance.now()
@@ -208,23 +223,38 @@ async function computeWith(
   })
   // stopped, or this worker ends: another goes on
   if (!wanted || r.passes < s.passes) return
-  const exr = pictureFile(r.film, {
-    documents: [...documents.values()],
-    lights: lightNames(rig),
-    seed: s.seed,
-    passes: s.passes,
-    says: `1-${s.passes}`,
-    clamp: scene.clamp,
-  })
-  const rgb = Float32Array.from(r.film.sum, x => x / s.passes)
+  const exrOf = () =>
+    pictureFile(r.film, {
+      documents: [...documents.values()],
+      lights: lightNames(rig),
+      seed: s.seed,
+      passes: s.passes,
+      says: `1-${s.passes}`,
+      clamp: scene.clamp,
+    })
+  const rgb = frame.becomes ? denoised(r.film) : Float32Array.from(r.film.sum, x => x / s.passes)
+  const exposure = frame.becomes?.exposure ?? 0
   const small = shrink(rgb, s.width, s.height, 240)
-  const picture = await putAsset(db, exr, 'image/x-exr', `${frame.name}.exr`)
+  const picture =
+    frame.becomes?.kind === 'reference'
+      ? await putAsset(db, developedPng(rgb, s.width, s.height, exposure), 'image/png', 'reference.png')
+      : await putAsset(db, exrOf(), 'image/x-exr', `${frame.name}.exr`)
   const thumbnail = await putAsset(
     db,
-    developedPng(small.rgb, small.width, small.height),
+    developedPng(small.rgb, small.width, small.height, exposure),
     'image/png',
     'frame.png',
   )
   await endFrame(db, frame.id, { status: 'done', picture, thumbnail, passes: s.passes, seconds: before + spent })
+  if (frame.becomes) await keepStill(db, frame.id, frame.becomes)
   console.error(`${frame.name}: done after ${(before + spent).toFixed(1)} s`)
+}
+
+/** Keeps a finished frame among the proofs of its project, where it was asked for as one. */
+async function keepStill(db: Knex, id: string, { kind, name }: Becomes): Promise<void> {
+  const made = await frameAsProof(db, id)
+  if (!made) return
+  const settings = kind === 'proof' ? made.proof.settings : {}
+  await keepProof(db, made.project, { ...made.proof, kind, name, settings })
+  await removeFrame(db, id)
 }

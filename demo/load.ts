@@ -1,9 +1,9 @@
 // Loads the demo projects into the database, unless they are there:  node scripts/bundle.mjs demo/load.ts [--bare]
-// --bare loads the lantern alone: what the end-to-end tests begin with. --stills renders the stills of demo projects
-// that have none, beside the server that shows them already.
+// --bare loads the lantern alone: what the end-to-end tests begin with. Stills of the others are put into the queue
+// of frames, for `wavelume worker` to compute.
 import type { Knex } from 'knex'
 import { demoProjects, lanternProject } from './scenes'
-import { addStills } from './stills'
+import { askForStills } from './stills'
 import { readGlb } from '../core/formats/models/glb'
 import { createGeometry } from '../core/scene/geometry'
 import { GEOMETRY_VERSION, packGeometry } from '../core/scene/geometry-pack'
@@ -13,6 +13,7 @@ import { closeDatabase, openDatabase } from '../server/database/client'
 import { putGeometry } from '../server/database/geometries'
 import { createProject, listProjects, readProject } from '../server/database/projects'
 import { listProofs } from '../server/database/proofs'
+import { closeQueue } from '../server/jobs/queue'
 
 type MakeProject = (typeof demoProjects)[number]
 
@@ -33,20 +34,20 @@ async function load(db: Knex, projects: readonly MakeProject[]): Promise<void> {
   }
 }
 
-/** Gives demo projects their stills, one project after the other. */
-async function addMissingStills(db: Knex): Promise<void> {
+/** Asks for the stills of demo projects that have none. */
+async function askForMissingStills(db: Knex): Promise<void> {
   const there = await listProjects(db)
-  for (const make of demoProjects) {
-    const project = make()
-    const id = there.find(p => p.name === project.name)?.id
-    const kept = id === undefined ? undefined : await readProject(db, id)
-    if (!kept || (await listProofs(db, kept.id)).length) continue
-    console.log(`${project.name}: rendering its stills`)
-    await addStills(db, kept.id, project, kept.state)
+  for (const { name } of demoProjects.map(make => make())) {
+    const project = there.find(p => p.name === name)
+    const kept = project && !project.still ? await readProject(db, project.id) : undefined
+    if (kept && !(await listProofs(db, kept.id)).length) await askForStills(db, url, kept.id, name, kept.state)
   }
 }
 
-const db = await openDatabase(process.env.WAVELUME_DATABASE ?? 'postgres://wavelume@127.0.0.1:54329/wavelume')
-if (process.argv.includes('--stills')) await addMissingStills(db)
-else await load(db, process.argv.includes('--bare') ? [lanternProject] : demoProjects)
+const url = process.env.WAVELUME_DATABASE ?? 'postgres://wavelume@127.0.0.1:54329/wavelume'
+const bare = process.argv.includes('--bare')
+const db = await openDatabase(url)
+await load(db, bare ? [lanternProject] : demoProjects)
+if (!bare) await askForMissingStills(db)
+await closeQueue()
 await closeDatabase()

@@ -77,7 +77,7 @@ export const frameSchema = z.object({
     .object({
       width: z.number().int().min(16).max(8192),
       height: z.number().int().min(16).max(8192),
-      passes: z.number().int().min(1).max(65536),
+      passes: z.number('how many').int('a whole number').min(1, 'at least 1').max(65536, 'at most 65536'),
       seed: z.number().int().min(-2147483648).max(2147483647).default(0),
       aov: z.array(z.enum(FRAME_AOVS)).max(FRAME_AOVS.length).default([]),
       camera: cameraSchema,
@@ -112,9 +112,14 @@ export interface ProjectSummary {
   id: string
   name: string
   head: number
+  created: string
   updated: string
   thumbnail: string | null
+  /** How far its still is, passes, while a worker is to make one. */
+  still: { passes: number; of: number } | null
 }
+/** Materials that use a specimen of the library, by its key. */
+export type SpecimenUses = Record<string, { project: string; name: string; material: string }[]>
 export interface Project {
   id: string
   name: string

@@ -1,6 +1,6 @@
 import { execFileSync, spawn } from 'node:child_process'
 import { resolve } from 'node:path'
-import type { Browser } from '@playwright/test'
+import type { Browser, Page } from '@playwright/test'
 
 const PORT = 3391
 export const BASE = `http://127.0.0.1:${PORT}`
@@ -41,4 +41,20 @@ export async function withBench<T>(work: (browser: Browser) => Promise<T>): Prom
     await browser.close()
     server.kill()
   }
+}
+
+/** The demo lantern's project. */
+export async function lanternId(): Promise<string> {
+  const list = (await (await fetch(`${BASE}/api/projects`)).json()) as { id: string; name: string }[]
+  return list.find(p => p.name === 'Skerry lantern')!.id
+}
+
+/** Opens the bench of a project, and waits until its picture has so many passes. */
+export async function openBench(page: Page, id: string, passes: number): Promise<void> {
+  await page.goto(`${BASE}/bench/${id}`)
+  await page.waitForFunction(
+    wanted => Number(document.querySelector('[data-testid=samples]')?.textContent) >= wanted,
+    passes,
+    { timeout: 120_000 },
+  )
 }

@@ -1,50 +1,10 @@
 import type { Page } from '@playwright/test'
-import type { ProjectState } from '../../shared/api'
-import type { Element } from '../../core/network/document'
-import { BASE, withBench } from './browser'
+import { openBench, withBench } from './browser'
+import { withManyCards } from './many-cards'
+import { panFrames, perSecond } from './pan-frames'
 import type { Benchmark } from '../command'
 
 const CARDS = 100
-
-/** A document of a surface and chains of nodes that feed it, `CARDS` in all, on a grid. */
-function manyNodes(): Element {
-  const input = (name: string, type: string, more: Record<string, string>): Element => ({
-    tag: 'input',
-    attributes: { name, type, ...more },
-    children: [],
-  })
-  const at = (i: number) => ({ xpos: String(i % 12), ypos: String(Math.floor(i / 12) * 1.1) })
-  const chain = Array.from({ length: CARDS - 2 }, (_, i): Element =>
-    i % 7 === 0
-      ? {
-          tag: 'fractal3d',
-          attributes: { name: `n${i}`, type: 'float', ...at(i) },
-          children: [input('octaves', 'integer', { value: '2' })],
-        }
-      : {
-          tag: ['add', 'multiply', 'smoothstep', 'contrast', 'invert', 'absval'][(i % 7) - 1]!,
-          attributes: { name: `n${i}`, type: 'float', ...at(i) },
-          children: [input(i % 7 < 3 ? 'in1' : 'in', 'float', { nodename: `n${i - 1}` })],
-        },
-  )
-  return {
-    tag: 'materialx',
-    attributes: { version: '1.39', colorspace: 'lin_rec709' },
-    children: [
-      ...chain,
-      {
-        tag: 'open_pbr_surface',
-        attributes: { name: 'stock', type: 'surfaceshader', ...at(CARDS - 2) },
-        children: [input('specular_roughness', 'float', { nodename: `n${CARDS - 3}` })],
-      },
-      {
-        tag: 'surfacematerial',
-        attributes: { name: 'm', type: 'material', ...at(CARDS - 1) },
-        children: [input('surfaceshader', 'surfaceshader', { nodename: 'stock' })],
-      },
-    ],
-  }
-}
 
 /** Passes of the whole picture in some seconds. */
 async function passesIn(page: Page, seconds: number): Promise<number> {
@@ -62,26 +22,9 @@ async function passesIn(page: Page, seconds: number): Promise<number> {
  */
 async function benchmarkCards(): Promise<unknown> {
   return withBench(async browser => {
-    const list = (await (await fetch(`${BASE}/api/projects`)).json()) as { id: string; name: string }[]
-    const { state } = (await (
-      await fetch(`${BASE}/api/projects/${list.find(p => p.name === 'Skerry lantern')!.id}`)
-    ).json()) as { state: ProjectState }
-    const next: ProjectState = { ...state, materials: { ...state.materials, 'Chipped enamel': manyNodes() } }
-    const { id } = (await (
-      await fetch(`${BASE}/api/projects`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ name: 'A hundred cards', state: next }),
-      })
-    ).json()) as { id: string }
-    try {
+    return withManyCards(CARDS, async id => {
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-      await page.goto(`${BASE}/bench/${id}`)
-      await page.waitForFunction(
-        () => Number(document.querySelector('[data-testid=samples]')?.textContent) >= 4,
-        null,
-        { timeout: 120_000 },
-      )
+      await openBench(page, id, 4)
       const network = page.getByTestId('network')
       const box = (await network.boundingBox())!
       const zoom = async (by: number) => {
@@ -93,28 +36,8 @@ async function benchmarkCards(): Promise<unknown> {
       await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
       await zoom(220)
       const cards = await page.locator('.vue-flow__node').count()
-      // pan by the empty canvas at its lower edge
       const y = box.y + box.height - 6
-      await page.mouse.move(box.x + box.width / 2, y)
-      await page.mouse.down()
-      await page.evaluate(() => {
-        const w = window as unknown as { frames: number }
-        w.frames = 0
-        const tick = () => {
-          w.frames++
-          requestAnimationFrame(tick)
-        }
-        requestAnimationFrame(tick)
-      })
-      const start = Date.now()
-      for (let i = 0; Date.now() - start < 6000; i++) {
-        await page.mouse.move(box.x + box.width / 2 + 200 * Math.sin(i / 30), y - 3 + 3 * Math.cos(i / 30))
-        await page.waitForTimeout(10)
-      }
-      const frames =
-        ((await page.evaluate(() => (window as unknown as { frames: number }).frames)) / (Date.now() - start)) *
-        1000
-      await page.mouse.up()
+      const frames = await panFrames(page, 6)
       const shown: number[] = []
       const hidden: number[] = []
       // every card in sight and due: each change of the camera asks for all pictures again
@@ -147,14 +70,12 @@ async function benchmarkCards(): Promise<unknown> {
       const mean = (v: number[]) => v.reduce((a, b) => a + b, 0) / v.length
       return {
         cards,
-        panFramesPerSecond: +frames.toFixed(1),
+        panFramesPerSecond: perSecond(frames),
         passesPerSecond: { cardsLive: +mean(shown).toFixed(3), noCards: +mean(hidden).toFixed(3) },
         costOfCards: +(1 - mean(shown) / mean(hidden)).toFixed(3),
         accept: { panFramesPerSecond: 50, costOfCards: 0.1 },
       }
-    } finally {
-      await fetch(`${BASE}/api/projects/${id}`, { method: 'DELETE' })
-    }
+    })
   })
 }
 

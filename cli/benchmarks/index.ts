@@ -2,6 +2,7 @@ import { table } from '../../core/nodes/table'
 import type { Benchmark } from '../command'
 import { benchmark as against } from './against'
 import { benchmark as build } from './build'
+import { benchmark as canvas } from './canvas'
 import { benchmark as cards } from './cards'
 import { benchmark as chroma } from './chroma'
 import { benchmark as copies } from './copies'
@@ -30,6 +31,7 @@ export const benchmarks = table<Benchmark>({
   network,
   denoise,
   cards,
+  canvas,
   maps,
   materials,
   memory,

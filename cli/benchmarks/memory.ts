@@ -1,5 +1,5 @@
 import { readdirSync, readFileSync } from 'node:fs'
-import { BASE, withBench } from './browser'
+import { lanternId, openBench, withBench } from './browser'
 import type { Benchmark } from '../command'
 
 /**
@@ -26,15 +26,9 @@ function chromiumMegabytes(): number {
  */
 async function benchmarkMemory(minutes: number): Promise<unknown> {
   return withBench(async browser => {
-    const list = (await (await fetch(`${BASE}/api/projects`)).json()) as { id: string; name: string }[]
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
     const devtools = await page.context().newCDPSession(page)
-    await page.goto(`${BASE}/bench/${list.find(p => p.name === 'Skerry lantern')!.id}`)
-    await page.waitForFunction(
-      () => Number(document.querySelector('[data-testid=samples]')?.textContent) >= 2,
-      null,
-      { timeout: 120_000 },
-    )
+    await openBench(page, await lanternId(), 2)
     await devtools.send('Performance.enable')
     const measure = async () => {
       for (let i = 0; i < 3; i++) {
@@ -75,7 +69,7 @@ async function benchmarkMemory(minutes: number): Promise<unknown> {
       await page.waitForTimeout(300)
       await key('/')
       await page.keyboard.type('noise3d')
-      await page.locator('#find-list [role=option]').first().click()
+      await page.locator('.palette [role=option]').first().click()
       await key('e')
       await page.waitForTimeout(700)
       await key('e')

@@ -1,5 +1,5 @@
 import type { Browser, Page } from '@playwright/test'
-import { BASE, withBench } from './browser'
+import { BASE, lanternId, openBench, withBench } from './browser'
 import { pageThread } from './page-thread'
 import type { Benchmark } from '../command'
 import { median } from './median'
@@ -82,18 +82,12 @@ async function measureOpenings(browser: Browser, id: string): Promise<Record<str
  */
 async function benchmarkPreview(): Promise<unknown> {
   return withBench(async browser => {
-    const projects = (await (await fetch(`${BASE}/api/projects`)).json()) as { id: string; name: string }[]
-    const lantern = projects.find(p => p.name === 'Skerry lantern')!.id
+    const lantern = await lanternId()
     const openings = await measureOpenings(browser, lantern)
     const page = await newPage(browser)
-    await page.goto(`${BASE}/bench/${lantern}`)
+    await openBench(page, lantern, 2)
     const noted = () =>
       page.evaluate(() => (window as unknown as { wavelumeNotes: Noted[] }).wavelumeNotes.splice(0))
-    await page.waitForFunction(
-      () => Number(document.querySelector('[data-testid=samples]')?.textContent) >= 2,
-      null,
-      { timeout: 120_000 },
-    )
     await page.getByRole('button', { name: 'Enamel', exact: true }).first().click()
     const size = await page.getByTestId('view').boundingBox()
     const slider = page.locator('[data-input="specular_roughness"] input[type=range]')

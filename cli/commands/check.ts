@@ -1,9 +1,10 @@
 import { existsSync } from 'node:fs'
 import { isAbsolute, relative, resolve } from 'node:path'
-import { checkDocument } from '../../core/checks'
+import { checkDocument, checkParts } from '../../core/checks'
+import { createGeometry } from '../../core/scene/geometry'
+import { partSizes } from '../../core/scene/part-sizes'
 import type { Finding } from '../../core/checks/finding'
 import type { Element } from '../../core/network/document'
-import { checkShells } from '../../core/checks/open-shell'
 import { isClosed } from '../../core/mesh/closed'
 import { folderOf, readMaterial, readModel } from '../files'
 import { readScene } from '../load-scene'
@@ -36,14 +37,16 @@ async function check(options: Options): Promise<Finding[]> {
         fix: 'Give it another material',
       })
   const model = resolve(folder, scene.model)
-  if (existsSync(model))
+  if (existsSync(model)) {
+    const { parts } = await readModel(model)
     found.push(
-      ...checkShells(
-        scene.parts,
-        documents,
-        new Map((await readModel(model)).parts.map(p => [p.name, isClosed(p)])),
-      ),
+      ...checkParts(scene.parts, documents, {
+        closed: new Map(parts.map(p => [p.name, isClosed(p)])),
+        mapped: new Map(parts.map(p => [p.name, p.uv.length > 0])),
+        sizes: partSizes(createGeometry({ parts })),
+      }),
     )
+  }
   return found
 }
 

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Knex } from 'knex'
 import { rigSchema } from '../../core/scene/rig'
+import { specimens } from '../../core/network/specimens'
 import { documentOf, starters } from '../../core/network/starters'
 import { element } from '../../core/network/document'
 import { frameSchema, saveSchema, stateSchema, type ProjectState } from '../../shared/api'
@@ -9,6 +10,7 @@ import { closeDatabase, openDatabase } from './client'
 import { addFrame, endFrame, frameToCompute, keepSums, listFrames, removeFrame, stopFrame, sumsOf } from './frames'
 import { keepProof, listProofs } from './proofs'
 import { getGeometry, putGeometry } from './geometries'
+import { specimenUses } from './uses'
 import { keepDraft, readDraft, removeDraft } from './drafts'
 import {
   copyProject,
@@ -73,6 +75,43 @@ describe.skipIf(!url)('the database', () => {
     expect(Array.from((await getGeometry(db, model, 4))!)).toEqual([3])
     expect(await getGeometry(db, model, 5)).toBeUndefined()
     await expect(putGeometry(db, 'f'.repeat(64), 4, Uint8Array.of(1))).rejects.toThrow()
+  })
+  it('says how far the still of a project is while a worker is to make one, and what uses a specimen', async () => {
+    const p = await createProject(db, 'Stilled', {
+      ...state('1, 0, 0'),
+      materials: { Leaf: specimens.find(s => s.key === 'metal:gold')!.make() },
+    })
+    const mine = async () => (await listProjects(db)).find(x => x.id === p.id)!
+    expect((await mine()).still).toBeNull()
+    const asked = frameSchema.parse({
+      name: 'still',
+      settings: {
+        width: 64,
+        height: 40,
+        passes: 12,
+        camera: { name: 'c', position: [0, 0, 1], target: [0, 0, 0], fov: 30 },
+      },
+      state: p.state,
+    })
+    // a frame that stays one is no still
+    await addFrame(db, p.id, asked)
+    expect((await mine()).still).toBeNull()
+    const becomes = { kind: 'proof' as const, name: 'As it came', exposure: 0 }
+    const id = (await addFrame(db, p.id, asked, becomes))!
+    expect((await frameToCompute(db, id))!.becomes).toEqual(becomes)
+    expect((await mine()).still).toEqual({ passes: 0, of: 12 })
+    await db('frames').where({ id }).update({ status: 'running', passes: 5 })
+    expect((await mine()).still).toEqual({ passes: 5, of: 12 })
+    await db('frames').where({ id }).update({ status: 'stopped' })
+    expect((await mine()).still).toBeNull()
+
+    const uses = async () => (await specimenUses(db))['metal:gold']?.filter(u => u.project === p.id)
+    expect(await uses()).toEqual([{ project: p.id, name: 'Stilled', material: 'Leaf' }])
+    // only as it was saved last, and not of what is deleted
+    await saveVersion(db, p.id, 1, state('0, 1, 0'), 'without')
+    expect((await uses()) ?? []).toEqual([])
+    await setDeleted(db, p.id, true)
+    expect((await uses()) ?? []).toEqual([])
   })
   it('keeps a frame from asking to picture, its sums meanwhile, and nothing of what nobody wants', async () => {
     const p = await createProject(db, 'Framed', state('1, 0, 0'))

@@ -36,8 +36,25 @@ export async function listFrames(db: Knex): Promise<FrameList> {
   }
 }
 
-/** Keeps what a frame is to show. @returns its id; undefined when there is no such project */
-export async function addFrame(db: Knex, project: string, frame: NewFrame): Promise<string | undefined> {
+/** What a finished frame is kept as among the proofs of its project, instead of as a frame. */
+export interface Becomes {
+  kind: 'proof' | 'reference'
+  name: string
+  /** How much brighter a reference is, EV. */
+  exposure: number
+}
+
+/**
+ * Keeps what a frame is to show.
+ * @param becomes nothing for a frame that stays one
+ * @returns its id; undefined when there is no such project
+ */
+export async function addFrame(
+  db: Knex,
+  project: string,
+  frame: NewFrame,
+  becomes: Becomes | null = null,
+): Promise<string | undefined> {
   if (!(await db('projects').where({ id: project }).whereNull('deleted').first('id'))) return undefined
   const [row] = await db('frames')
     .insert({
@@ -45,6 +62,7 @@ export async function addFrame(db: Knex, project: string, frame: NewFrame): Prom
       name: frame.name,
       settings: JSON.stringify(frame.settings),
       state: JSON.stringify(frame.state),
+      becomes: becomes && JSON.stringify(becomes),
     })
     .returning('id')
   return row.id
@@ -99,9 +117,10 @@ export interface FrameWork {
   state: ProjectState
   status: Frame['status']
   seconds: number
+  becomes: Becomes | null
 }
 export const frameToCompute = (db: Knex, id: string): Promise<FrameWork | undefined> =>
-  db('frames').where({ id }).first('id', 'name', 'settings', 'state', 'status', 'seconds')
+  db('frames').where({ id }).first('id', 'name', 'settings', 'state', 'status', 'seconds', 'becomes')
 
 /** What earlier passes summed up. */
 export const sumsOf = async (db: Knex, id: string): Promise<{ passes: number; sums: Uint8Array } | undefined> => {

@@ -165,6 +165,20 @@ const list: { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise
       for (const table of ['frame_workers', 'frame_sums', 'frames']) await db.schema.dropTable(table)
     },
   },
+  {
+    name: '006_frames_that_become_stills',
+    async up(db) {
+      // what a finished frame is kept as among the proofs of its project, see `Becomes`; it is no frame after that
+      await db.schema.alterTable('frames', t => {
+        t.json('becomes')
+      })
+    },
+    async down(db) {
+      await db.schema.alterTable('frames', t => {
+        t.dropColumn('becomes')
+      })
+    },
+  },
 ]
 
 export const migrations = {

@@ -65,12 +65,24 @@ export async function listProjects(db: Knex): Promise<ProjectSummary[]> {
         .select('thumbnail')
         .as('thumbnail'),
     )
+    // the still that a worker is to make of it
+    .select(
+      db('frames')
+        .whereRaw('frames.project = projects.id')
+        .whereRaw("becomes ->> 'kind' = 'proof'")
+        .whereIn('status', ['queued', 'running'])
+        .limit(1)
+        .select(db.raw("json_build_object('passes', passes, 'of', (settings ->> 'passes')::integer)"))
+        .as('still'),
+    )
   return rows.map(r => ({
     id: r.id,
     name: r.name,
     head: r.head,
+    created: r.created.toISOString(),
     updated: r.updated.toISOString(),
     thumbnail: r.saved ?? r.thumbnail,
+    still: r.still,
   }))
 }
 

@@ -1,0 +1,3 @@
+import { specimenUses } from '../../database/uses'
+
+export default defineEventHandler(async () => specimenUses(await useDatabase()))
