@@ -19,6 +19,51 @@ export default defineAppConfig({
       },
       defaultVariants: { size: 'xs' },
     },
+    contextMenu: {
+      slots: {
+        content: 'float-part',
+        item: 'item-part',
+        itemDescription: 'small',
+        itemWrapper: 'item-words',
+        group: 'group-part',
+        label: 'menu-label',
+      },
+      defaultVariants: { size: 'xs' },
+    },
+    commandPalette: {
+      slots: {
+        root: 'palette-part',
+        group: 'group-part',
+        label: 'menu-label',
+        item: 'item-part',
+        empty: 'small',
+      },
+      defaultVariants: { size: 'xs' },
+    },
+    progress: {
+      slots: { root: 'progress-part', base: 'progress-base', indicator: 'progress-done' },
+      defaultVariants: { color: 'neutral', size: 'lg' },
+    },
+    kbd: { base: 'kbd-part', defaultVariants: { color: 'neutral', variant: 'outline', size: 'md' } },
+    table: {
+      slots: {
+        root: 'table-part',
+        base: 'table-base',
+        tr: 'table-row',
+        th: 'table-head',
+        td: 'table-cell',
+        empty: 'small',
+      },
+    },
+    formField: {
+      slots: {
+        root: 'form-field',
+        label: 'form-label',
+        container: 'form-control',
+        error: 'form-error',
+      },
+      defaultVariants: { size: 'xs', orientation: 'horizontal' },
+    },
     popover: { slots: { content: 'float-part' } },
     modal: {
       slots: {

@@ -16,9 +16,6 @@ export PORT
 echo "Wavelume: http://127.0.0.1:$PORT"
 trap 'kill $(jobs -p) 2>/dev/null' EXIT INT TERM
 node .output/server/index.mjs & server=$!
-# bundles the command line, which the worker and the stills both run
-node scripts/cli.mjs >/dev/null 2>&1 || true
-# frames are computed beside the server, at a lower priority than what is on the screen; so are the stills of the demo
+# frames are computed beside the server, at a lower priority than what is on the screen; the stills of the demo first
 node scripts/cli.mjs worker &
-nice -n 10 node scripts/bundle.mjs demo/load.ts --stills &
 wait $server

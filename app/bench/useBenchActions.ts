@@ -1,6 +1,5 @@
-import { setAttribute } from '../../core/network/edit'
+import { isBackdrop } from '../../core/network/backdrops'
 import { findElement } from '../../core/network/document'
-import { removeLayer } from '../../core/network/layers'
 import { panels } from '../components/panels'
 import type CrossSection from '../components/CrossSection.vue'
 import type { useStills } from './useStills'
@@ -8,12 +7,22 @@ import type { useStills } from './useStills'
 /** What the actions need of the network's pane, which is fetched later. */
 export interface NetworkActions {
   middle(): { x: number; y: number }
+  /** Where a point of the page lies, cells. */
+  cellsAt(x: number, y: number): { x: number; y: number }
+  /** Brings a card into view. */
+  show(node: string): void
   pickedWire(): { target: string; input: string } | undefined
   tidyUp(): void
   groupPicked(): void
   ungroupPicked(): void
   openPicked(): void
+  /** Adds a note; puts a titled frame about the picked nodes. */
+  note(): void
+  framePicked(): void
+  /** Whether cards or wires are picked. */
+  hasPicked(): boolean
   removeSelected(): void
+  toggleSelected(): void
   /** Shows all of the network. @param delay until the pane has its size, ms */
   fit(delay: number): Promise<void>
 }
@@ -23,9 +32,10 @@ export interface BenchPanes {
   cross: Ref<InstanceType<typeof CrossSection> | undefined>
   network: Ref<NetworkActions | undefined>
   large: Ref<'none' | 'view' | 'network'>
-  /** Whether a frame is being asked for; whether all keys are shown. */
+  /** Whether a frame is being asked for; whether all keys are shown; whether find-or-add is open. */
   framing: Ref<boolean>
   help: Ref<boolean>
+  finding: Ref<boolean>
 }
 
 /** Every action of the bench, with the key that it has unless the artist chose another. */
@@ -40,29 +50,27 @@ export function useBenchActions(panes: BenchPanes, stills: ReturnType<typeof use
       bench.tap = null
       return
     }
-    if (bench.node !== null && bench.materialKey !== null)
+    const e = bench.node !== null && bench.document ? findElement(bench.document, bench.node) : undefined
+    if (e && !isBackdrop(e) && bench.node !== null && bench.materialKey !== null)
       bench.tap = { material: bench.materialKey, node: bench.node }
     else say.note('Pick a node of the network first', 'E shows its output on the model.')
   }
   function offOrOn(): void {
-    const d = bench.document
     const n = bench.node
-    if (d && n !== null && !bench.layers.some(l => l.node === n)) {
-      bench.edit(`${n} off or on`, x =>
-        setAttribute(x, n, 'wl_off', findElement(d, n)?.attributes.wl_off === 'true' ? undefined : 'true'),
-      )
-      return
-    }
-    panes.cross.value?.toggleSelected()
+    const cards = panes.network.value?.hasPicked() && !(n !== null && bench.layers.some(l => l.node === n))
+    if (cards) panes.network.value?.toggleSelected()
+    else panes.cross.value?.toggleSelected()
+  }
+  function rename(): void {
+    if (bench.node !== null) bench.renaming = { kind: 'node', of: bench.node }
+    else if (bench.layer !== null) bench.renaming = { kind: 'layer', of: bench.layer }
   }
   function removeSelected(): void {
-    if (bench.node !== null) {
-      panes.network.value?.removeSelected()
+    if (panes.network.value?.hasPicked()) {
+      panes.network.value.removeSelected()
       return
     }
-    const l = bench.selectedLayer
-    if (l && l.kind !== 'stock' && bench.edit(`Take out ${l.title}`, d => removeLayer(d, l.node)))
-      bench.layer = bench.layers.at(-1)?.node ?? null
+    panes.cross.value?.removeSelected()
   }
   function nextLights(): void {
     bench.changeScene('Next lights', s => ({
@@ -188,6 +196,19 @@ export function useBenchActions(panes: BenchPanes, stills: ReturnType<typeof use
         run: () => panes.network.value?.openPicked(),
       },
       {
+        name: 'rename',
+        title: 'Rename what is picked, where it stands',
+        key: 'F2',
+        run: rename,
+      },
+      { name: 'note', title: 'Note on the network', key: 'M', run: () => panes.network.value?.note() },
+      {
+        name: 'frameNodes',
+        title: 'Titled frame about the picked nodes',
+        key: 'Shift+M',
+        run: () => panes.network.value?.framePicked(),
+      },
+      {
         name: 'denoise',
         title: 'Denoise the view',
         key: 'G',
@@ -237,6 +258,14 @@ export function useBenchActions(panes: BenchPanes, stills: ReturnType<typeof use
         key: 'Shift+F',
         run: () => {
           panes.framing.value = true
+        },
+      },
+      {
+        name: 'find',
+        title: 'Find or add',
+        key: '/',
+        run: () => {
+          panes.finding.value = true
         },
       },
       {

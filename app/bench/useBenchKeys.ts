@@ -40,11 +40,6 @@ export function useBenchKeys(
       return
     }
     if (control || e.altKey) return
-    if (e.key === '/') {
-      e.preventDefault()
-      document.querySelector<HTMLInputElement>('[aria-label="Find or add"]')?.focus()
-      return
-    }
     if (key === 'b') {
       stills.hold.value = proofs.chosen !== null
       return

@@ -1,3 +1,6 @@
+import { z } from 'zod'
+import { keep, readKept } from '../input/kept'
+
 /** Where this browser keeps an arrangement. */
 const STORE = 'wavelume-panes-2'
 
@@ -7,7 +10,7 @@ const STORE = 'wavelume-panes-2'
  */
 export function usePanes(changes: Ref<unknown>[]) {
   const large = ref<'none' | 'view' | 'network'>('none')
-  const panes = ref<Record<string, number[]>>(JSON.parse(localStorage.getItem(STORE) ?? 'null') ?? {})
+  const panes = ref<Record<string, number[]>>(readKept(STORE, z.record(z.string(), z.array(z.number())), {}))
   /** Names splitters and says where they stand, for readers that cannot see them. */
   function describeSplitters(): void {
     document.querySelectorAll<HTMLElement>('.splitpanes__splitter').forEach(s => {
@@ -28,9 +31,14 @@ export function usePanes(changes: Ref<unknown>[]) {
   const resized = (name: string, e: { panes: { size: number }[] }) => {
     if (large.value !== 'none' || e.panes.some(p => p.size < 3)) return
     panes.value = { ...panes.value, [name]: e.panes.map(p => p.size) }
-    localStorage.setItem(STORE, JSON.stringify(panes.value))
+    keep(STORE, panes.value)
     describeSplitters()
   }
   const part = (name: string, i: number, fallback: number) => panes.value[name]?.[i] ?? fallback
-  return { large, part, resized }
+  /** Share of the column between the others, which the picture takes all of when it is large. */
+  const middle = computed(() => {
+    const right = part('columns', 2, 25)
+    return large.value === 'none' ? part('columns', 1, 64.7) : large.value === 'view' ? 100 : 100 - right
+  })
+  return { large, middle, part, resized }
 }

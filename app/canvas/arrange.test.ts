@@ -29,7 +29,7 @@ describe('groups on the canvas', () => {
       ['end', 'card'],
       ['below', 'card'],
     ])
-    expect(cardOf(childNamed(grouped, 'group')!, 'group', [], false)).toMatchObject({
+    expect(cardOf(grouped, childNamed(grouped, 'group')!, 'group', [], false)).toMatchObject({
       kind: 'group',
       group: true,
       inputs: [{ name: 'in1' }, { name: 'in2' }],

@@ -3,18 +3,20 @@ import { definitionOf, feeders } from '../../core/network/edit'
 import { childNamed, isNode, nameOf, type Element } from '../../core/network/document'
 import { isGroup } from '../../core/network/groups'
 import { COMPONENTS } from '../../core/nodes/types'
+import { placeBackdrops } from './backdrops'
 import { CARD, cardOf, CELL, heightOf, type CardData } from './cards'
 import type { Fault } from '../../core/network/resolve'
 import type { Box, Wire } from './route'
 
 /**
- * Something on the canvas. A card inside an open group has that group as parent, and its place is the frame's own.
+ * Something on the canvas: a card, an open group, a note, or a titled frame about others. A card inside an open group
+ * has that group as parent, and its place is the group's own.
  */
 export interface Placed {
   id: string
   element: Element
   card: CardData
-  kind: 'card' | 'frame'
+  kind: 'card' | 'frame' | 'note' | 'backdrop'
   x: number
   y: number
   width: number
@@ -77,7 +79,7 @@ export function arrange(
   for (const e of membersOf(document)) {
     const id = nameOf(e)
     const at = place.get(id)!
-    const card = cardOf(e, id, faults, id === tapped)
+    const card = cardOf(document, e, id, faults, id === tapped)
     if (!isGroup(e) || !open.has(id)) {
       top.push({ id, element: e, card, kind: 'card', ...at, width: CARD.width, height: heightOf(card) })
       continue
@@ -93,7 +95,7 @@ export function arrange(
       const p = within.get(nameOf(n))!
       const x = FRAME.side + p.x - left
       const y = FRAME.top + p.y - up
-      const card = cardOf(n, path, faults, path === tapped)
+      const card = cardOf(document, n, path, faults, path === tapped)
       const h = heightOf(card)
       inner.push({ id: path, element: n, card, kind: 'card', x, y, width: CARD.width, height: h, parent: id })
       width = Math.max(width, x + CARD.width + FRAME.side)
@@ -112,7 +114,7 @@ export function arrange(
       else if (p.y > y && p.x > x - CARD.width) p.y += down
     }
   }
-  return [...top, ...inner]
+  return [...placeBackdrops(document, top), ...top, ...inner]
 }
 
 export interface WireEdgeModel {
@@ -197,13 +199,15 @@ export function routable(
     return { x: p.x + up.x, y: p.y + up.y }
   }
   const cards = new Map(placed.map(p => [p.id, { card: p.card, ...corner(p), placed: p }]))
-  const boxes = [...cards.values()].map(({ x, y, placed: p }) => ({
-    id: p.id,
-    x: x - CARD.tab,
-    y,
-    width: p.width + 2 * CARD.tab,
-    height: p.height,
-  }))
+  const boxes = [...cards.values()]
+    .filter(({ placed: p }) => p.kind !== 'backdrop')
+    .map(({ x, y, placed: p }) => ({
+      id: p.id,
+      x: x - CARD.tab,
+      y,
+      width: p.width + 2 * CARD.tab,
+      height: p.height,
+    }))
   return {
     boxes,
     wires: wires.flatMap(w => {

@@ -1,13 +1,27 @@
 import { definitionOf } from '../../core/network/edit'
-import { inputOf, nameOf, type Element } from '../../core/network/document'
+import { inputOf, isDriven, nameOf, type Element } from '../../core/network/document'
 import type { Fault } from '../../core/network/resolve'
-import { DISPLACEMENT } from '../../core/nodes/types'
+import { geometricDefault, type InputDefinition } from '../../core/nodes/definition'
+import { CLOSURES, DISPLACEMENT, isValueType, unitScale } from '../../core/nodes/types'
+import { groupInputs } from '../../core/network/groups'
+import { PART_GIVES } from '../words/part-gives'
+import { shownAs } from '../words/shown-as'
+import { writeQuantity } from '../words/units'
 
 /** What a card of the network shows. */
 export interface CardData {
   title: string
   kind: string
-  inputs: { name: string; type: string; wired: boolean; value: string }[]
+  inputs: {
+    name: string
+    type: string
+    wired: boolean
+    value: string
+    /** Whether the value says what a wire that is held over it would lose. */
+    loses?: boolean
+  }[]
+  /** Inputs that it has no row for: shown while a wire that fits is held over it. */
+  more: { name: string; type: string }[]
   outputs: { name: string; type: string }[]
   faults: string[]
   tapped: boolean
@@ -56,14 +70,17 @@ const short = (text: string) =>
     .map(t => (Number.isFinite(+t) && t.trim() !== '' ? String(+(+t).toPrecision(3)) : t.trim()))
     .join(' ')
 
-/** Value as a card shows it: lengths with their unit. */
-function valueOf(e: Element, name: string, fallback: string | undefined): string {
-  const a = inputOf(e, name)?.attributes
+/** Value as a card shows it: lengths in the unit of their row. */
+function valueOf(document: Element, path: string, e: Element, input: InputDefinition): string {
+  const a = inputOf(e, input.name)?.attributes
   if (a?.wl_name) return a.wl_name
-  const unit = a?.unit
-    ? ({ millimeter: ' mm', meter: ' m', micrometer: ' µm', centimeter: ' cm' }[a.unit] ?? '')
-    : ''
-  return a?.value !== undefined ? short(a.value) + unit : fallback ? short(fallback) : ''
+  const given = a?.value === undefined ? geometricDefault(input) : undefined
+  if (given !== undefined) return PART_GIVES[given]?.short ?? ''
+  const text = a?.value ?? input.default ?? ''
+  if (input.type !== 'float' || text === '') return short(text)
+  const { quantity, unit, own } = shownAs(document, path, input)
+  if (quantity !== 'length') return short(text)
+  return `${writeQuantity(Number(text) * own * (unitScale(a?.unit) ?? 1), quantity, unit)} ${unit}`
 }
 
 /** What a tab says of a type: how many components, c for colour, S for surface, D for displacement, t for text. */
@@ -80,33 +97,30 @@ export const tabOf = (type: string): string =>
             ? type.slice(-1)
             : '1'
 
-/** Measures of a card that wires need, pixels: its width, that of a tab outside it, and where tabs lie. */
+/** Measures of a card, pixels: its width and least height, the width of a tab outside it, and where tabs lie. */
 export const CARD = {
   width: 148,
+  least: 70,
   tab: 18,
   input: (row: number) => 36 + row * 19,
   output: (row: number) => 14 + row * 20,
 }
 /** Height of a card, pixels. */
 export const heightOf = (c: CardData): number =>
-  Math.max(70, 32 + c.inputs.length * 19, 12 + c.outputs.length * 20) + (c.faults.length ? 31 : 0)
+  Math.max(CARD.least, 32 + c.inputs.length * 19, 12 + c.outputs.length * 20) + (c.faults.length ? 31 : 0)
 
 /** Card of a node or a group. @param path of it in the document */
-export function cardOf(e: Element, path: string, faults: readonly Fault[], tapped: boolean): CardData {
+export function cardOf(
+  document: Element,
+  e: Element,
+  path: string,
+  faults: readonly Fault[],
+  tapped: boolean,
+): CardData {
   const group = e.tag === 'nodegraph'
   const definition = definitionOf(e)
-  const wired = new Set(
-    e.children
-      .filter(
-        c =>
-          c.tag === 'input' &&
-          (c.attributes.nodename ?? c.attributes.nodegraph ?? c.attributes.interfacename) !== undefined,
-      )
-      .map(nameOf),
-  )
-  const all =
-    definition?.inputs ??
-    e.children.filter(c => c.tag === 'input').map(c => ({ name: nameOf(c), type: c.attributes.type ?? 'float' }))
+  const wired = new Set(e.children.filter(isDriven).map(nameOf))
+  const all = definition?.inputs ?? groupInputs(e)
   const rank = (n: string) => {
     const i = SHOWN.indexOf(n)
     return i < 0 ? 99 : i
@@ -115,7 +129,7 @@ export function cardOf(e: Element, path: string, faults: readonly Fault[], tappe
     .filter(i => !i.name.startsWith('back'))
     .sort((a, b) => +wired.has(b.name) - +wired.has(a.name) || rank(a.name) - rank(b.name))
     .slice(0, Math.max(MOST, wired.size))
-  const keep = group ? all : all.filter(i => chosen.includes(i as never))
+  const keep = group ? all : all.filter(i => chosen.includes(i))
   return {
     title: e.attributes.wl_title ?? nameOf(e).replace(/_/g, ' '),
     kind: e.tag
@@ -127,8 +141,13 @@ export function cardOf(e: Element, path: string, faults: readonly Fault[], tappe
       name: i.name,
       type: i.type,
       wired: wired.has(i.name),
-      value: wired.has(i.name) ? '' : valueOf(e, i.name, (i as { default?: string }).default),
+      value: wired.has(i.name) ? '' : valueOf(document, path, e, i),
     })),
+    // what has a value is more often meant than what has none
+    more: all
+      .filter(i => !keep.includes(i) && (isValueType(i.type) || CLOSURES.has(i.type)))
+      .sort((a, b) => +(inputOf(e, b.name) !== undefined) - +(inputOf(e, a.name) !== undefined))
+      .map(({ name, type }) => ({ name, type })),
     outputs: group
       ? e.children.filter(c => c.tag === 'output').map(c => ({ name: nameOf(c), type: c.attributes.type ?? '' }))
       : e.attributes.type === 'material'

@@ -1,15 +1,25 @@
 import { copyNodes, pasteNodes } from '../../core/formats/mtlx/pieces'
-import { removeNode } from '../../core/network/edit'
+import { removeNodes } from '../../core/network/edit'
 import { fieldOf } from '../input/field'
 
-/** Copying, cutting and pasting of nodes. @param picked names of those that are picked */
-export function useClipboard(picked: () => string[]): void {
+/**
+ * Copying, cutting and pasting of nodes.
+ * @param picked names of those that are picked
+ * @param canvas where they stand: after a press there they are meant, whatever text is marked elsewhere
+ */
+export function useClipboard(picked: () => string[], canvas: Readonly<Ref<HTMLElement | undefined>>): void {
   const bench = useBench()
+  let onCanvas = false
+  const pressed = (e: Event) => {
+    onCanvas = canvas.value?.contains(e.target as Node) ?? false
+  }
+  onMounted(() => document.addEventListener('pointerdown', pressed, true))
+  onBeforeUnmount(() => document.removeEventListener('pointerdown', pressed, true))
 
   /** Copy and paste are the browser's own: the clipboard holds MaterialX text. */
   function clip(e: ClipboardEvent): void {
     const d = bench.document
-    if (!d || fieldOf(e) || String(getSelection())) return
+    if (!d || fieldOf(e) || (!onCanvas && String(getSelection()))) return
     if (e.type === 'paste') {
       const text = e.clipboardData?.getData('text/plain') ?? ''
       if (!text.includes('<materialx')) return
@@ -35,8 +45,8 @@ export function useClipboard(picked: () => string[]): void {
     e.clipboardData?.setData('text/plain', copyNodes(d, names))
     if (
       e.type === 'cut' &&
-      bench.edit(names.length === 1 ? `Cut ${names[0]}` : `Cut ${names.length} nodes`, x =>
-        names.reduce((y, n) => removeNode(y, n), x),
+      bench.edit(names.length === 1 ? `Cut ${names.join()}` : `Cut ${names.length} nodes`, x =>
+        removeNodes(x, names),
       )
     )
       bench.node = null

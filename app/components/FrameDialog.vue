@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { FRAME_AOVS } from '../../shared/api'
+import { z } from 'zod'
+import { FRAME_AOVS, frameSchema } from '../../shared/api'
 import { CALM } from '../input/calm'
-import { framesOf, type Turning } from '../camera/sequence'
+import { framesOf } from '../camera/sequence'
 
 /**
  * Asks for a frame: the picture as it is framed now, computed to full quality by workers while the artist goes on.
@@ -39,35 +40,55 @@ const TURNS = [
   { value: 'lights', label: 'the lights' },
 ]
 const LAYERS = FRAME_AOVS.map(value => ({ value, label: SAYS[value] }))
-const name = ref(`${bench.project?.name ?? 'Frame'}, ${bench.scene?.lights ?? ''}`.slice(0, 120))
-const size = ref(1)
-const passes = ref(256)
-const count = ref(1)
-const turning = ref<Turning>('nothing')
-const degrees = ref(360)
-const from = ref(bench.scene?.time ?? 0)
-const to = ref(bench.scene?.time ?? 0)
-const aov = ref<(typeof FRAME_AOVS)[number][]>([])
-const busy = ref(false)
-const sent = ref(0)
 /** Most frames of a sequence. */
 const MOST = 720
+const { name, settings } = frameSchema.shape
+const seconds = z.number('a number of seconds').min(-1e6).max(1e6)
+const schema = z.object({
+  name,
+  size: z.number(),
+  passes: settings.shape.passes,
+  count: z.number('how many').int('a whole number').min(1, 'at least 1').max(MOST, `at most ${MOST} frames`),
+  turning: z.enum(['nothing', 'camera', 'model', 'lights']),
+  degrees: z.number('a number of degrees').min(-3600).max(3600),
+  from: seconds,
+  to: seconds,
+  aov: settings.shape.aov,
+})
+type Asked = z.output<typeof schema>
+const asked = reactive<Asked>({
+  name: `${bench.project?.name ?? 'Frame'}, ${bench.scene?.lights ?? ''}`.slice(0, 120),
+  size: 1,
+  passes: 256,
+  count: 1,
+  turning: 'nothing',
+  degrees: 360,
+  from: bench.scene?.time ?? 0,
+  to: bench.scene?.time ?? 0,
+  aov: [],
+})
+const busy = ref(false)
+const sent = ref(0)
 
-async function send(): Promise<void> {
+/** Keys of the form are none of the bench. */
+function keep(e: KeyboardEvent): void {
+  if (e.key !== 'Escape') e.stopPropagation()
+}
+async function send(a: Asked): Promise<void> {
   const project = bench.project
   const camera = bench.camera
-  const s = SIZES.value[size.value]!
+  const s = SIZES.value[a.size]!
   if (!project || !camera || busy.value) return
   busy.value = true
   try {
     const frames = framesOf(
       {
-        frames: count.value,
-        turning: turning.value,
-        degrees: degrees.value,
-        time: [from.value, count.value > 1 ? to.value : from.value],
+        frames: a.count,
+        turning: a.turning,
+        degrees: a.degrees,
+        time: [a.from, a.count > 1 ? a.to : a.from],
       },
-      name.value,
+      a.name,
       camera,
       bench.stateToSave(),
     )
@@ -78,18 +99,16 @@ async function send(): Promise<void> {
         settings: {
           width: s.width,
           height: s.height,
-          passes: passes.value,
+          passes: a.passes,
           seed: 0,
-          aov: aov.value,
+          aov: a.aov,
           camera: f.camera,
         },
         state: f.state,
       })
     }
     say.note(
-      frames.length > 1
-        ? `${name.value}: ${frames.length} frames are in the queue`
-        : `${name.value} is in the queue`,
+      frames.length > 1 ? `${a.name}: ${frames.length} frames are in the queue` : `${a.name} is in the queue`,
       'Frames shows how far it is; what you change from here on does not touch it.',
       { label: 'Frames', run: () => void navigateTo('/frames') },
     )
@@ -110,66 +129,59 @@ async function send(): Promise<void> {
     testid="frame-dialog"
     @close="emit('close')"
   >
-    <form @submit.prevent="send" @keydown="e => e.key === 'Escape' || e.stopPropagation()">
-      <label>Name <UInput v-model="name" autofocus maxlength="120" required /> </label>
-      <label
-        >Size
-        <USelect v-model="size" :items="SIZES" :content="CALM" />
-      </label>
-      <label>Passes <UInput v-model.number="passes" type="number" min="1" max="65536" required /> </label>
-      <label
-        >Frames
+    <UForm :schema="schema" :state="asked" @submit="send($event.data)" @keydown="keep">
+      <UFormField name="name" label="Name"><UInput v-model="asked.name" autofocus maxlength="120" /></UFormField>
+      <UFormField name="size" label="Size">
+        <USelect v-model="asked.size" :items="SIZES" :content="CALM" />
+      </UFormField>
+      <UFormField name="passes" label="Samples"><UInput v-model.number="asked.passes" type="number" /></UFormField>
+      <UFormField name="count" label="Frames">
         <UInput
-          v-model.number="count"
+          v-model.number="asked.count"
           type="number"
-          min="1"
-          :max="MOST"
-          required
           title="More than one: a sequence, each frame numbered"
         />
-      </label>
-      <template v-if="count > 1">
-        <label
-          >Turn
-          <USelect v-model="turning" :items="TURNS" :content="CALM" />
-        </label>
-        <label v-if="turning !== 'nothing'"
-          >Degrees
-          <UInput v-model.number="degrees" type="number" min="-3600" max="3600" step="any" required />
-        </label>
+      </UFormField>
+      <template v-if="asked.count > 1">
+        <UFormField name="turning" label="Turn">
+          <USelect v-model="asked.turning" :items="TURNS" :content="CALM" />
+        </UFormField>
+        <UFormField v-if="asked.turning !== 'nothing'" name="degrees" label="By">
+          <span class="unit">
+            <UInput v-model.number="asked.degrees" type="number" step="any" aria-label="Degrees" />
+            °</span
+          >
+        </UFormField>
       </template>
-      <label
-        >{{ count > 1 ? 'From' : 'Time' }}
+      <UFormField name="from" :label="asked.count > 1 ? 'From' : 'Time'">
         <span class="unit">
           <UInput
-            v-model.number="from"
+            v-model.number="asked.from"
             type="number"
             step="any"
-            required
-            :aria-label="count > 1 ? 'Time of the first frame' : 'Time'"
+            :aria-label="asked.count > 1 ? 'Time of the first frame' : 'Time'"
             title="For materials with a time node"
           />
           s</span
         >
-      </label>
-      <label v-if="count > 1"
-        >To
+      </UFormField>
+      <UFormField v-if="asked.count > 1" name="to" label="To">
         <span class="unit">
-          <UInput v-model.number="to" type="number" step="any" required aria-label="Time of the last frame" />
+          <UInput v-model.number="asked.to" type="number" step="any" aria-label="Time of the last frame" />
           s</span
         >
-      </label>
-      <UCheckboxGroup v-model="aov" legend="Kept in the EXR beside the picture" :items="LAYERS" />
+      </UFormField>
+      <UCheckboxGroup v-model="asked.aov" legend="Kept in the EXR beside the picture" :items="LAYERS" />
       <p class="small">
         The same bits as <code>./wavelume render</code> of this scene. Not denoised, not exposed.
       </p>
       <div class="do">
         <UButton type="submit" :disabled="busy">
-          {{ busy && count > 1 ? `${sent} of ${count}` : 'Put into the queue' }}
+          {{ busy && asked.count > 1 ? `${sent} of ${asked.count}` : 'Put into the queue' }}
         </UButton>
         <UButton @click="emit('close')">Not now</UButton>
       </div>
-    </form>
+    </UForm>
   </PlainDialog>
 </template>
 
@@ -190,10 +202,7 @@ async function send(): Promise<void> {
   display: grid;
   gap: 6px;
 }
-.frame-dialog form > label {
-  display: grid;
-  grid-template-columns: 70px 1fr;
-  align-items: center;
+.frame-dialog .form-field {
   padding: 0 12px;
 }
 .frame-dialog .unit {

@@ -3,16 +3,19 @@ import { Handle, Position, type NodeProps } from '@vue-flow/core'
 import { CARD, tabOf, type CardData } from '../canvas/cards'
 
 /** A group opened in place: a frame around its cards, with its inputs and outputs as tabs at the edge. */
-defineProps<NodeProps<CardData>>()
+const props = defineProps<NodeProps<CardData>>()
+const named = inject<Ref<ReadonlySet<string>>>('far-names')!
+const { editing, begin, keep, close } = useRenaming('node', () => props.id)
 const toggle = inject<(name: string) => void>('toggle-group')!
 const INPUT = { left: -CARD.tab + 'px' }
 const OUTPUT = { right: -CARD.tab + 'px' }
 </script>
 
 <template>
-  <div class="frame" :class="{ at: selected }" :aria-label="`${data.title}, open group`">
+  <div class="frame" :class="{ at: selected, named: named.has(id) }" :aria-label="`${data.title}, open group`">
     <div class="name">
-      <b>{{ data.title }}</b> <span class="small">group</span>
+      <NameEditor v-if="editing" :text="data.title" label="Name of the group" @keep="keep" @close="close" />
+      <b v-else @dblclick.stop="begin">{{ data.title }}</b> <span class="small">group</span>
       <UButton
         variant="ghost"
         class="nodrag"
@@ -82,9 +85,14 @@ const OUTPUT = { right: -CARD.tab + 'px' }
   gap: 6px;
   align-items: baseline;
 }
-.q {
-  text-decoration: underline;
-  margin-right: 34px;
+:is(.middling, .far) .frame .name b {
+  font-size: var(--name);
+}
+:is(.middling, .far) .frame :is(.port, .small) {
+  visibility: hidden;
+}
+.far .frame:not(.at, .named, :hover) .name b {
+  visibility: hidden;
 }
 .port {
   position: absolute;

@@ -4,6 +4,20 @@ import type { Action, useKeys } from '../composables/useKeys'
 /** All keys of the bench; those of actions can be changed. */
 defineProps<{ actions: readonly Action[]; keys: ReturnType<typeof useKeys> }>()
 const emit = defineEmits<{ close: [] }>()
+/** Keys that stay as they are. */
+const FIXED = [
+  { keys: ['B'], says: 'Hold to see still A' },
+  { keys: ['Ctrl', 'Z'], says: 'Undo; with Shift do again' },
+  { keys: ['Ctrl', 'S'], says: 'Save a version' },
+  { keys: ['Ctrl', 'C', 'X', 'V'], says: 'Copy, cut and paste nodes as MaterialX text' },
+  {
+    keys: ['drag'],
+    says:
+      'Turn the view; Shift: move, wheel: nearer, Ctrl or the right button: turn the lights, Alt: turn the model ' +
+      'before camera and lights',
+  },
+  { keys: ['arrows'], says: 'Walk the network' },
+]
 </script>
 
 <template>
@@ -22,41 +36,17 @@ const emit = defineEmits<{ close: [] }>()
                 :aria-pressed="keys.learning.value === a.name"
                 @click="keys.teach(a.name)"
               >
-                {{ keys.learning.value === a.name ? 'press a key' : keys.of(a.name) }}
+                {{ keys.learning.value === a.name ? 'press a key' : '' }}
+                <UKbd v-if="keys.learning.value !== a.name" :value="keys.of(a.name)" />
               </UButton>
             </td>
             <td>{{ a.title }}</td>
           </tr>
-          <tr>
-            <td>B</td>
-            <td>Hold to see still A</td>
-          </tr>
-          <tr>
-            <td>/</td>
-            <td>Find or add</td>
-          </tr>
-          <tr>
-            <td>Ctrl+Z</td>
-            <td>Undo; with Shift do again</td>
-          </tr>
-          <tr>
-            <td>Ctrl+S</td>
-            <td>Save a version</td>
-          </tr>
-          <tr>
-            <td>Ctrl+C, X, V</td>
-            <td>Copy, cut and paste nodes as MaterialX text</td>
-          </tr>
-          <tr>
-            <td>drag</td>
+          <tr v-for="k in FIXED" :key="k.says">
             <td>
-              Turn the view; Shift: move, wheel: nearer, Ctrl: turn the lights, Alt: turn the model before camera
-              and lights
+              <template v-for="(sign, i) in k.keys" :key="sign">{{ i ? ' ' : '' }}<UKbd :value="sign" /></template>
             </td>
-          </tr>
-          <tr>
-            <td>arrows</td>
-            <td>Walk the network</td>
+            <td>{{ k.says }}</td>
           </tr>
         </tbody>
       </table>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 /** Label of a layer beside the cross-section. Dragged, it moves the layer. */
-defineProps<{
+const props = defineProps<{
   node: string
+  /** Node that has the name. */
+  surface: string
   kind: string
   title: string
   detail: string
@@ -12,20 +14,26 @@ defineProps<{
   check?: string
 }>()
 const emit = defineEmits<{
-  select: [node: string]
+  /** With `too` beside what is picked. */
+  select: [node: string, too: boolean]
   toggle: [node: string]
   drag: [node: string, e: PointerEvent]
 }>()
+const { editing, begin, close } = useRenaming('layer', () => props.node)
+const { keep } = useRenaming('node', () => props.surface)
 </script>
 
 <template>
   <div class="label" :class="{ at: selected, off }" :style="{ top: at + 'px' }">
+    <NameEditor v-if="editing" :text="title" label="Name of the layer, here" @keep="keep" @close="close" />
     <button
+      v-else
       class="name"
       :title="title"
       :data-layer="node"
       :aria-pressed="selected"
-      @click="emit('select', node)"
+      @click="emit('select', node, $event.ctrlKey || $event.metaKey)"
+      @dblclick="begin"
       @pointerdown="emit('drag', node, $event)"
     >
       {{ kind === 'cut' ? '⌵ ' : '' }}{{ title }}<span v-if="alone" class="small"> alone</span>
@@ -47,7 +55,7 @@ const emit = defineEmits<{
 <style scoped>
 .label {
   position: absolute;
-  left: 194px;
+  left: var(--labels);
   right: 4px;
   height: 37px;
   display: grid;

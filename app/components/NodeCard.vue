@@ -1,11 +1,59 @@
 <script setup lang="ts">
-import { Handle, Position, type NodeProps } from '@vue-flow/core'
+import { Handle, Position, useVueFlow, type NodeProps } from '@vue-flow/core'
 import { CARD, tabOf, type CardData } from '../canvas/cards'
+import type { HeldWire } from '../canvas/useLooseWire'
+import { lossIn } from '../../core/network/wire'
+import { wireBetween } from '../../core/nodes/types'
 import { developPicture } from '../../core/render/display'
 
 const props = defineProps<NodeProps<CardData>>()
+const bench = useBench()
 const picture = ref<HTMLCanvasElement>()
 const toggle = inject<(name: string) => void>('toggle-group')!
+
+/** Most rows that are added to a card. */
+const MOST = 32
+/** The wire in the hand: held over this card, all that it fits is shown. */
+const wire = inject<Ref<HeldWire | null>>('held-wire')!
+const opened = computed(() => wire.value?.over === props.id)
+const inputs = computed((): CardData['inputs'] => {
+  const held = wire.value
+  if (!opened.value || !held) return props.data.inputs
+  const fits = props.data.more.filter(i => wireBetween(held.type, i.type) !== 'impossible').slice(0, MOST)
+  const all = [...props.data.inputs, ...fits.map(i => ({ ...i, wired: false, value: '' }))]
+  const d = bench.document
+  // what a wire would lose is said before it is let go
+  return all.map(i => {
+    const lost = d && lossIn(d, held.from, props.id, i.name, held.output)
+    return lost ? { ...i, value: `loses ${lost.given - lost.taken} of ${lost.given}`, loses: true } : i
+  })
+})
+const { updateNodeInternals, dimensions: pane, viewport, panBy } = useVueFlow('network')
+const root = useTemplateRef('root')
+/** What stays between an opened card and the edge of the pane, pixels. */
+const EDGE = 8
+/** How far the canvas has made room for this card, pixels. */
+let room = 0
+/** Moves the canvas up, or down again; a move by nothing is one too, and would keep cards from their pictures. */
+function makeRoom(next: number): void {
+  if (next !== room) panBy({ x: 0, y: room - next })
+  room = next
+}
+watch(opened, async on => {
+  await nextTick()
+  updateNodeInternals([props.id])
+  // as far as there is some while the card is open: rows beyond the edge cannot be reached
+  const { zoom, y } = viewport.value
+  const top = props.position.y * zoom + y
+  const over = top + (root.value?.offsetHeight ?? 0) * zoom + EDGE - pane.value.height
+  makeRoom(on ? Math.max(0, Math.min(over, top - EDGE)) : 0)
+})
+const enter = () => {
+  if (wire.value && wire.value.over !== props.id) wire.value = { ...wire.value, over: props.id }
+}
+
+const named = inject<Ref<ReadonlySet<string>>>('far-names')!
+const { editing, begin, keep, close } = useRenaming('node', () => props.id)
 
 const drawn = inject<Map<string, Float32Array>>('card-pictures')!
 const shown = computed(() => drawn.get(props.id))
@@ -22,9 +70,19 @@ watch([shown, picture], () => {
 
 <template>
   <div
+    ref="root"
     class="card"
-    :class="{ at: selected, tapped: data.tapped, off: data.off, faulty: data.faults.length > 0 }"
+    :class="{
+      at: selected,
+      tapped: data.tapped,
+      off: data.off,
+      faulty: data.faults.length > 0,
+      opened,
+      named: named.has(id),
+    }"
     :aria-label="`${data.title}, ${data.kind}`"
+    @pointerenter="enter"
+    @dblclick="data.group || begin()"
   >
     <div class="left">
       <canvas ref="picture" width="44" height="44" :class="{ empty: !shown }" />
@@ -39,12 +97,13 @@ watch([shown, picture], () => {
       <div v-else class="kind" :title="data.kind">{{ data.kind }}</div>
     </div>
     <div class="body">
-      <div class="title" :title="data.title">{{ data.title }}</div>
+      <NameEditor v-if="editing" :text="data.title" label="Name of the card" @keep="keep" @close="close" />
+      <div v-else class="title" :title="data.title" @dblclick.stop="begin">{{ data.title }}</div>
       <div
-        v-for="i in data.inputs"
+        v-for="i in inputs"
         :key="i.name"
         class="input"
-        :class="{ wired: i.wired }"
+        :class="{ wired: i.wired, loses: i.loses }"
         :title="`${i.name} (${i.type})`"
       >
         <span>{{ i.name }}</span>
@@ -53,7 +112,7 @@ watch([shown, picture], () => {
       <div v-if="data.faults.length" class="fault" :title="data.faults.join('\n')">{{ data.faults[0] }}</div>
     </div>
     <Handle
-      v-for="(i, k) in data.inputs"
+      v-for="(i, k) in inputs"
       :id="i.name"
       :key="i.name"
       type="target"
@@ -150,12 +209,53 @@ canvas {
   overflow: hidden;
   text-overflow: ellipsis;
 }
+.input.loses span:last-child {
+  max-width: none;
+  text-decoration: underline;
+}
 .input span:last-child {
   font-weight: 600;
   flex: none;
   max-width: 60px;
   overflow: hidden;
   text-overflow: ellipsis;
+}
+/* from afar a card is its picture, and its name over its foot as large as it can be read */
+:is(.middling, .far) .card .input,
+:is(.middling, .far) .card .kind,
+:is(.middling, .far) .card .fault {
+  visibility: hidden;
+}
+:is(.middling, .far) .card {
+  position: relative;
+}
+:is(.middling, .far) .card canvas {
+  position: absolute;
+  left: 0;
+  top: 0;
+  width: 100%;
+  height: 100%;
+  object-fit: cover;
+  border: 0;
+}
+:is(.middling, .far) .card .title {
+  position: absolute;
+  left: 0;
+  top: 100%;
+  z-index: 1;
+  width: 208px;
+  height: auto;
+  /* wires run under it */
+  pointer-events: none;
+  font-size: var(--name);
+  line-height: 1.2;
+}
+.far .card:not(.at, .named, :hover) .title {
+  display: none;
+}
+.far .card .title {
+  width: max-content;
+  background: var(--sunk);
 }
 .fault {
   border-top: 1px solid var(--ink);

@@ -1,5 +1,8 @@
 <script setup lang="ts">
 import { paced } from '../renderer/paced'
+import { follow } from '../input/follow'
+import { useTyped } from '../input/useTyped'
+import { FINER, stepped } from '../input/step'
 import { readQuantity, writeQuantity } from '../words/units'
 
 const props = withDefaults(
@@ -10,16 +13,33 @@ const props = withDefaults(
     unit?: string
     low?: number
     high?: number
+    /** What nothing goes below. */
+    least?: number
     slider?: boolean
     disabled?: boolean
     why?: string
     log?: boolean
+    /** What a double click on the slider gives back. */
+    initial?: number
   }>(),
-  { quantity: 'plain', unit: '', low: -Infinity, high: Infinity, slider: true, why: undefined },
+  {
+    quantity: 'plain',
+    unit: '',
+    low: -Infinity,
+    high: Infinity,
+    least: -Infinity,
+    slider: true,
+    why: undefined,
+    initial: undefined,
+  },
 )
 const emit = defineEmits<{ change: [number] }>()
-const typed = ref<string | null>(null)
-const wrong = ref(false)
+/** What was typed, as a number that the field takes, or why it does not. */
+function read(text: string): number | string {
+  const v = readQuantity(text, props.quantity, props.unit, props.value)
+  return typeof v === 'number' && v < props.least ? `it is not below ${props.least}` : v
+}
+const { typed, wrong, enter, leave } = useTyped(read, v => emit('change', v))
 const shown = computed(
   () =>
     typed.value ?? writeQuantity(props.value, props.quantity, props.unit) + (props.unit ? ' ' + props.unit : ''),
@@ -31,16 +51,38 @@ const place = computed(() =>
     : (props.value - props.low) / (props.high - props.low),
 )
 
-function enter(): void {
-  if (typed.value === null) return
-  const v = readQuantity(typed.value, props.quantity, props.unit)
-  wrong.value = v === undefined
-  if (v !== undefined) {
-    emit('change', v)
-    typed.value = null
-  }
-}
+/** Arrows step what the field holds, finer with Shift. */
+const step = paced((up: boolean, fine: boolean) => {
+  leave()
+  emit('change', Math.max(props.least, stepped(props.value, up, fine, props)))
+})
 const slide = paced((e: Event) => send(Number((e.target as HTMLInputElement).value)))
+/** A drag of the slider: ten times finer with Shift, from where the hand has it then. */
+function drag(e: PointerEvent): void {
+  if (e.button !== 0 || props.disabled) return
+  e.preventDefault()
+  const slider = e.currentTarget as HTMLInputElement
+  slider.focus()
+  const { left, width } = slider.getBoundingClientRect()
+  const put = (t: number) => {
+    slider.value = String(t)
+    slider.dispatchEvent(new Event('input', { bubbles: true }))
+  }
+  // a press beside the thumb takes it there; with Shift it stays
+  let at = e.shiftKey
+    ? Math.min(1, Math.max(0, place.value))
+    : Math.min(1, Math.max(0, (e.clientX - left) / width))
+  if (!e.shiftKey) put(at)
+  let x = e.clientX
+  follow(e, m => {
+    at += (m.clientX - x) / width / (m.shiftKey ? FINER : 1)
+    x = m.clientX
+    put(Math.min(1, Math.max(0, at)))
+  })
+}
+const asItComes = (): void => {
+  if (props.initial !== undefined && !props.disabled) emit('change', props.initial)
+}
 function send(t: number): void {
   emit(
     'change',
@@ -48,11 +90,6 @@ function send(t: number): void {
       ? +(props.low * (props.high / props.low) ** t).toPrecision(4)
       : +(props.low + t * (props.high - props.low)).toPrecision(5),
   )
-}
-/** Forgets what was typed. */
-function leave(): void {
-  typed.value = null
-  wrong.value = false
 }
 </script>
 
@@ -68,25 +105,30 @@ function leave(): void {
     :aria-label="`${label}, slider`"
     :disabled="disabled"
     :title="why"
+    @pointerdown="drag"
+    @dblclick="asItComes"
     @input="slide"
   />
   <span v-else />
   <input
     class="b num"
-    :class="{ wrong }"
+    :class="{ wrong: wrong !== '' }"
     type="text"
     :value="shown"
     :aria-label="label"
-    :aria-invalid="wrong"
+    :aria-invalid="wrong !== ''"
     :disabled="disabled"
-    :title="wrong ? 'A number, with or without a unit' : why"
+    :title="wrong || why"
     spellcheck="false"
     @focus="($event.target as HTMLInputElement).select()"
     @input="typed = ($event.target as HTMLInputElement).value"
     @keydown.enter="enter"
+    @keydown.up.prevent="step(true, $event.shiftKey)"
+    @keydown.down.prevent="step(false, $event.shiftKey)"
     @keydown.esc="leave"
     @blur="enter"
   />
+  <span v-if="wrong" class="reason" role="alert">{{ wrong }}</span>
 </template>
 
 <style scoped>
@@ -108,9 +150,5 @@ function leave(): void {
   width: 100%;
   text-align: right;
   min-width: 0;
-}
-.num.wrong {
-  border: 2px solid var(--ink);
-  text-decoration: underline wavy;
 }
 </style>

@@ -9,6 +9,7 @@ import { coneShare, placeOf, placed } from '../lights/place-panel'
  * A panel or blocker of the light rig: how it shines and where it stands, as seen from the middle of the model,
  * which it faces.
  */
+const SHAPES: NonNullable<Panel['shape']>[] = ['rectangle', 'disc', 'ball']
 const props = defineProps<{ panel: Panel; middle: readonly number[] }>()
 const stage = useStage()
 const aim = (): void => void (stage.aiming = stage.aiming === 'mirror' ? null : 'mirror')
@@ -125,7 +126,7 @@ const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), O
       class="wide"
       :aria-label="`Shape of ${panel.name}`"
       :model-value="panel.shape ?? 'rectangle'"
-      :items="['rectangle', 'disc', 'ball']"
+      :items="SHAPES"
       :content="CALM"
       @update:model-value="shape => put({ shape })"
     />

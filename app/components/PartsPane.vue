@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { takePictures } from '../bench/useDrops'
+import { surfaceAtHand } from '../files/drop-pictures'
+import { kindOf } from '../files/kinds'
 import { CALM } from '../input/calm'
 import { inputOf } from '../../core/network/document'
 import { setAttribute } from '../../core/network/edit'
@@ -7,11 +10,15 @@ import { starters } from '../../core/network/starters'
 import { passesStraight, STRAIGHT } from '../../core/world/compile-material'
 import { withValues } from '../../core/scene/part-values'
 import { documentTint } from '../pictures/tint'
+import { usePartMenu } from '../menus/usePartMenu'
+import { usePartEdits } from '../parts/usePartEdits'
 
 const CARRY = 'Drag it onto another part, here or in the picture, to give that the same material'
 const PASS_STRAIGHT =
   'Lamps light what lies behind this material as if it did not bend light: quick and quiet, but without ' +
   'caustics, and shadows of rough glass stay sharp. Off, light finds its own way, which takes long'
+const IN_OTHER_GLASS =
+  'Where glasses lie in each other, as a liquid that reaches a little into its glass, the higher one counts'
 const bench = useBench()
 const say = useSay()
 const importing = ref<HTMLInputElement>()
@@ -65,10 +72,10 @@ async function bringIn(files: FileList | File[] | null | undefined): Promise<voi
     const { readMaterialFiles } = await import('../files/material-files')
     const { document, name, missing, lost } = await readMaterialFiles(list)
     bench.assign(bench.part, bench.freeKey(name), document)
-    say.note(
-      `${name} is now on ${bench.part}`,
-      [missing.length ? `Missing: ${missing.join(', ')}.` : '', ...lost].filter(Boolean).join(' ') || undefined,
-    )
+    say.report(`${name} is now on ${bench.part}`, undefined, [
+      ...missing.map(file => `${file} did not come with it`),
+      ...lost,
+    ])
   } catch (e) {
     say.fault('The material was not read', messageOf(e))
   }
@@ -100,13 +107,11 @@ const setStraight = (on: boolean) =>
   bench.edit(`Straight shadows of ${bench.materialKey} ${on ? 'on' : 'off'}`, d =>
     setAttribute(d, materialNode.value, STRAIGHT, on ? 'true' : undefined),
   )
-const toggle = (name: string) =>
-  bench.changeScene(`${name} off or on`, s => ({
-    ...s,
-    parts: s.parts.map(p => (p.name === name ? { ...p, hidden: !p.hidden } : p)),
-  }))
-const alone = (name: string) => {
-  bench.partAlone = bench.partAlone === name ? null : name
+const { toggle, alone } = usePartEdits()
+const partMenu = usePartMenu()
+const menuOf = (at: Element) => {
+  const name = at.closest<HTMLElement>('[data-part]')?.dataset.part
+  return name === undefined ? [] : partMenu(name)
 }
 /** Kind of what is carried when a part's material is dragged onto another part. */
 const CARRIED = 'text/wavelume-material'
@@ -123,102 +128,104 @@ function drop(e: DragEvent, name: string): void {
   }
   if (!files?.length) return
   bench.selectPart(name)
-  void bringIn(files)
+  const list = [...files]
+  if (list.every(f => kindOf(f.name) === 'picture')) void takePictures(list, surfaceAtHand())
+  else void bringIn(list)
 }
 defineExpose({ drop })
 </script>
 
 <template>
-  <section class="pane" aria-label="Parts">
-    <div class="head">
-      <b>Parts</b>
-      <span>{{ rows.length }}</span>
-    </div>
-    <ul class="scroll" aria-label="Parts of the model">
-      <li
-        v-for="p in rows"
-        :key="p.name"
-        :class="{ at: p.name === bench.part, hidden: p.hidden }"
-        draggable="true"
-        @dragstart="carry($event, p.material)"
-        @dragover.prevent
-        @drop.prevent="drop($event, p.name)"
-      >
-        <button
-          class="pick"
-          :aria-pressed="p.name === bench.part"
-          :title="`${p.name}: ${p.material}. ${CARRY}`"
-          @click="bench.selectPart(p.name)"
+  <PaneMenu :of="menuOf">
+    <section class="pane" aria-label="Parts">
+      <div class="head">
+        <b>Parts</b>
+        <span>{{ rows.length }}</span>
+      </div>
+      <ul class="scroll" aria-label="Parts of the model">
+        <li
+          v-for="p in rows"
+          :key="p.name"
+          :data-part="p.name"
+          :class="{ at: p.name === bench.part, hidden: p.hidden }"
+          draggable="true"
+          @dragstart="carry($event, p.material)"
+          @dragover.prevent
+          @drop.prevent="drop($event, p.name)"
         >
-          <i :style="{ background: p.tint }" />
-          <span>{{ p.name }}</span>
-        </button>
-        <UButton
-          variant="ghost"
-          class="alone"
-          :class="{ on: bench.partAlone === p.name }"
-          :aria-label="`Show ${p.name} alone`"
-          :aria-pressed="bench.partAlone === p.name"
-          title="Alone (Shift+A)"
-          @click.stop="alone(p.name)"
-        >
-          <UIcon name="i-lucide-square-user" />
-        </UButton>
-        <UButton
-          variant="ghost"
-          :aria-label="p.hidden ? `Show ${p.name}` : `Hide ${p.name}`"
-          :title="p.hidden ? 'Hidden: show' : 'Hide'"
-          @click.stop="toggle(p.name)"
-        >
-          <UIcon :name="p.hidden ? 'i-lucide-eye-off' : 'i-lucide-eye'" />
-        </UButton>
-      </li>
-    </ul>
-    <div class="wear rule">
-      <span class="small" aria-hidden="true">Material of {{ bench.part }}</span>
-      <USelect
-        :aria-label="`Material of ${bench.part}`"
-        :model-value="'key:' + bench.materialKey"
-        :items="wearables"
-        :content="CALM"
-        @update:model-value="choose"
-      />
-      <OwnValues />
-      <label
-        v-if="glassy"
-        class="small priority"
-        title="Where glasses lie in each other, as a liquid that reaches a little into its glass, the higher one counts"
-        >Priority in other glass
+          <button
+            class="pick"
+            :aria-pressed="p.name === bench.part"
+            :title="`${p.name}: ${p.material}. ${CARRY}`"
+            @click="bench.selectPart(p.name)"
+          >
+            <i :style="{ background: p.tint }" />
+            <span>{{ p.name }}</span>
+          </button>
+          <UButton
+            variant="ghost"
+            class="alone"
+            :class="{ on: bench.partAlone === p.name }"
+            :aria-label="`Show ${p.name} alone`"
+            :aria-pressed="bench.partAlone === p.name"
+            title="Alone (Shift+A)"
+            @click.stop="alone(p.name)"
+          >
+            <UIcon name="i-lucide-square-user" />
+          </UButton>
+          <UButton
+            variant="ghost"
+            :aria-label="p.hidden ? `Show ${p.name}` : `Hide ${p.name}`"
+            :title="p.hidden ? 'Hidden: show' : 'Hide'"
+            @click.stop="toggle(p.name)"
+          >
+            <UIcon :name="p.hidden ? 'i-lucide-eye-off' : 'i-lucide-eye'" />
+          </UButton>
+        </li>
+      </ul>
+      <div class="wear rule">
+        <span class="small" aria-hidden="true">Material of {{ bench.part }}</span>
         <USelect
-          :aria-label="`Priority of ${bench.part} in other glass`"
-          :model-value="priority"
-          :items="PRIORITIES"
+          :aria-label="`Material of ${bench.part}`"
+          :model-value="'key:' + bench.materialKey"
+          :items="wearables"
           :content="CALM"
-          @update:model-value="setPriority"
+          @update:model-value="choose"
         />
-      </label>
-      <UCheckbox
-        v-if="glassy"
-        class="priority"
-        label="Shadows pass straight"
-        :title="PASS_STRAIGHT"
-        :model-value="straight"
-        @update:model-value="on => setStraight(on === true)"
-      />
-      <input
-        ref="importing"
-        type="file"
-        accept=".mtlx,.zip,.png,.jpg,.jpeg,.exr,.hdr"
-        multiple
-        hidden
-        data-testid="import-material"
-        @change="
-          bringIn(($event.target as HTMLInputElement).files)
-          ;($event.target as HTMLInputElement).value = ''
-        "
-      />
-    </div>
-  </section>
+        <OwnValues />
+        <label v-if="glassy" class="small priority" :title="IN_OTHER_GLASS"
+          >Priority in other glass
+          <USelect
+            :aria-label="`Priority of ${bench.part} in other glass`"
+            :model-value="priority"
+            :items="PRIORITIES"
+            :content="CALM"
+            @update:model-value="setPriority"
+          />
+        </label>
+        <UCheckbox
+          v-if="glassy"
+          class="priority"
+          label="Shadows pass straight"
+          :title="PASS_STRAIGHT"
+          :model-value="straight"
+          @update:model-value="on => setStraight(on === true)"
+        />
+        <input
+          ref="importing"
+          type="file"
+          accept=".mtlx,.zip,.png,.jpg,.jpeg,.exr,.hdr"
+          multiple
+          hidden
+          data-testid="import-material"
+          @change="
+            bringIn(($event.target as HTMLInputElement).files)
+            ;($event.target as HTMLInputElement).value = ''
+          "
+        />
+      </div>
+    </section>
+  </PaneMenu>
 </template>
 
 <style scoped>
@@ -291,6 +298,9 @@ li .q.on {
 }
 .wear {
   padding: 5px 7px 7px;
+}
+.wear > .small {
+  display: block;
 }
 .wear > .choice-field {
   width: 100%;

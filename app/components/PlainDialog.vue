@@ -39,7 +39,7 @@ const content = computed<object>(() => ({
         <b>{{ title }}</b>
         <span>
           <slot name="head" />
-          <UButton variant="ghost" aria-label="Close" @click="emit('close')">×</UButton>
+          <UButton variant="ghost" icon="i-lucide-x" aria-label="Close" @click="emit('close')" />
         </span>
       </div>
       <slot />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { saveFile } from '../files/save-file'
+import { useProofMenu } from '../menus/useProofMenu'
 
 const proofs = useProofs()
 const bench = useBench()
@@ -52,6 +53,13 @@ async function download(p: { id: string; name: string; number: number }, as: 'ex
     say.fault('Nothing was exported', messageOf(e))
   }
 }
+const menuOf = useProofMenu({
+  star: p => void edit(p.id, { star: !p.star }),
+  restore,
+  download: (p, as) => void download(p, as),
+  compareWith,
+  remove: id => void remove(id),
+})
 /** Takes the settings that made a proof back onto the bench, as one step. */
 function restore(id: string): void {
   const settings = proofs.list.find(p => p.id === id)?.settings
@@ -61,124 +69,130 @@ function restore(id: string): void {
 </script>
 
 <template>
-  <section
-    class="pane"
-    aria-label="Proofs"
-    data-testid="proofs"
-    @dragover.prevent
-    @drop.prevent="pin($event.dataTransfer?.files)"
-  >
-    <div class="head">
-      <b>Proofs</b>
-      <span>{{ proofs.list.length }}</span>
-    </div>
-    <div class="tools">
-      <UButton title="Keep the picture as a proof (K)" @click="emit('keep')">Keep</UButton>
-      <UButton :disabled="!proofs.chosen" title="Wipe still A against the live picture (W)" @click="emit('wipe')">
-        Wipe
-      </UButton>
-      <UButton
-        :disabled="!proofs.chosen"
-        title="Difference of still A and B, or of A and the live picture (X)"
-        @click="emit('difference')"
-      >
-        Differ
-      </UButton>
-      <UButton title="Pin a reference picture; or drop it here" @click="picking?.click()">Pin</UButton>
-      <input
-        ref="picking"
-        type="file"
-        accept="image/png,image/jpeg,.exr,.hdr"
-        hidden
-        data-testid="pin"
-        @change="pin(($event.target as HTMLInputElement).files)"
-      />
-    </div>
-    <p v-if="proofs.busy" class="small pad">{{ proofs.busy }} …</p>
-    <p v-else-if="!proofs.list.length" class="small pad">
-      K keeps the picture as a proof. Drop reference pictures here.
-    </p>
-    <ul class="scroll">
-      <li v-for="p in proofs.list" :key="p.id" :class="{ at: p.id === proofs.chosen }">
-        <button
-          class="pic"
-          :aria-pressed="p.id === proofs.chosen"
-          :title="`${p.name}, ${p.width} × ${p.height}`"
-          @click="proofs.chosen = p.id"
+  <PaneMenu :of="menuOf">
+    <section
+      class="pane"
+      aria-label="Proofs"
+      data-testid="proofs"
+      @dragover.prevent
+      @drop.prevent="pin($event.dataTransfer?.files)"
+    >
+      <div class="head">
+        <b>Proofs</b>
+        <span>{{ proofs.list.length }}</span>
+      </div>
+      <div class="tools">
+        <UButton title="Keep the picture as a proof (K)" @click="emit('keep')">Keep</UButton>
+        <UButton
+          :disabled="!proofs.chosen"
+          title="Wipe still A against the live picture (W)"
+          @click="emit('wipe')"
         >
-          <img
-            v-if="p.thumbnail"
-            :src="`/api/assets/${p.thumbnail}`"
-            :alt="p.kind === 'reference' ? `Reference ${p.name}` : `Proof ${p.number}: ${p.name}`"
-          />
-        </button>
-        <div class="under">
-          <UButton
-            variant="ghost"
-            :aria-pressed="p.star"
-            :title="p.star ? 'Starred' : 'Star'"
-            :aria-label="`Star ${labelOf(p)}`"
-            @click="edit(p.id, { star: !p.star })"
+          Wipe
+        </UButton>
+        <UButton
+          :disabled="!proofs.chosen"
+          title="Difference of still A and B, or of A and the live picture (X)"
+          @click="emit('difference')"
+        >
+          Differ
+        </UButton>
+        <UButton title="Pin a reference picture; or drop it here" @click="picking?.click()">Pin</UButton>
+        <input
+          ref="picking"
+          type="file"
+          accept="image/png,image/jpeg,.exr,.hdr"
+          hidden
+          data-testid="pin"
+          @change="pin(($event.target as HTMLInputElement).files)"
+        />
+      </div>
+      <p v-if="proofs.busy" class="small pad">{{ proofs.busy }} …</p>
+      <p v-else-if="!proofs.list.length" class="small pad">
+        K keeps the picture as a proof. Drop reference pictures here.
+      </p>
+      <ul class="scroll">
+        <li v-for="p in proofs.list" :key="p.id" :data-proof="p.id" :class="{ at: p.id === proofs.chosen }">
+          <button
+            class="pic"
+            :aria-pressed="p.id === proofs.chosen"
+            :title="`${p.name}, ${p.width} × ${p.height}`"
+            @click="proofs.chosen = p.id"
           >
-            {{ p.star ? '★' : '☆' }}
-          </UButton>
-          <span :title="p.note || p.name"
-            >{{ p.kind === 'reference' ? 'ref' : p.number
-            }}{{ p.id === proofs.chosen ? ' · A' : p.id === proofs.against ? ' · B' : ''
-            }}{{ p.note ? ' ✎' : '' }}</span
-          >
-          <UButton
-            v-if="p.kind === 'proof'"
-            variant="ghost"
-            title="Restore what made it"
-            :aria-label="`Restore proof ${p.number}`"
-            @click="restore(p.id)"
-          >
-            <UIcon name="i-lucide-rotate-ccw" />
-          </UButton>
-          <UButton
-            variant="ghost"
-            title="Name, note, files"
-            :aria-expanded="open === p.id"
-            :aria-label="`More of ${labelOf(p)}`"
-            @click="toggle(p)"
-          >
-            <UIcon name="i-lucide-ellipsis" />
-          </UButton>
-          <UButton variant="ghost" title="Remove" :aria-label="`Remove ${p.name}`" @click="remove(p.id)">
-            <UIcon name="i-lucide-x" />
-          </UButton>
-        </div>
-        <div v-if="open === p.id" class="more">
-          <UInput
-            v-model="written.name"
-            maxlength="120"
-            :aria-label="`Name of ${labelOf(p)}`"
-            @change="edit(p.id, { name: written.name })"
-          />
-          <UTextarea
-            v-model="written.note"
-            :rows="2"
-            maxlength="2000"
-            placeholder="Note"
-            :aria-label="`Note of ${labelOf(p)}`"
-            @change="edit(p.id, { note: written.note })"
-          />
-          <div class="tools flat">
+            <img
+              v-if="p.thumbnail"
+              :src="`/api/assets/${p.thumbnail}`"
+              :alt="p.kind === 'reference' ? `Reference ${p.name}` : `Proof ${p.number}: ${p.name}`"
+            />
+          </button>
+          <div class="under">
             <UButton
-              title="What still A is compared with"
-              :aria-pressed="proofs.against === p.id"
-              @click="compareWith(p.id)"
+              variant="ghost"
+              :aria-pressed="p.star"
+              :title="p.star ? 'Starred' : 'Star'"
+              :aria-label="`Star ${labelOf(p)}`"
+              @click="edit(p.id, { star: !p.star })"
             >
-              As B
+              {{ p.star ? '★' : '☆' }}
             </UButton>
-            <UButton @click="download(p, 'exr')">EXR</UButton>
-            <UButton @click="download(p, 'png')">PNG</UButton>
+            <span :title="p.note || p.name"
+              >{{ p.kind === 'reference' ? 'ref' : p.number
+              }}{{ p.id === proofs.chosen ? ' · A' : p.id === proofs.against ? ' · B' : ''
+              }}{{ p.note ? ' ✎' : '' }}</span
+            >
+            <UButton
+              v-if="p.kind === 'proof'"
+              variant="ghost"
+              title="Restore what made it"
+              :aria-label="`Restore proof ${p.number}`"
+              @click="restore(p.id)"
+            >
+              <UIcon name="i-lucide-rotate-ccw" />
+            </UButton>
+            <UButton
+              variant="ghost"
+              title="Name, note, files"
+              :aria-expanded="open === p.id"
+              :aria-label="`More of ${labelOf(p)}`"
+              @click="toggle(p)"
+            >
+              <UIcon name="i-lucide-ellipsis" />
+            </UButton>
+            <UButton variant="ghost" title="Remove" :aria-label="`Remove ${p.name}`" @click="remove(p.id)">
+              <UIcon name="i-lucide-x" />
+            </UButton>
           </div>
-        </div>
-      </li>
-    </ul>
-  </section>
+          <div v-if="open === p.id" class="more">
+            <UInput
+              v-model="written.name"
+              maxlength="120"
+              :aria-label="`Name of ${labelOf(p)}`"
+              @change="edit(p.id, { name: written.name })"
+            />
+            <UTextarea
+              v-model="written.note"
+              :rows="2"
+              maxlength="2000"
+              placeholder="Note"
+              :aria-label="`Note of ${labelOf(p)}`"
+              @change="edit(p.id, { note: written.note })"
+            />
+            <div class="tools flat">
+              <UButton
+                title="What still A is compared with"
+                :aria-pressed="proofs.against === p.id"
+                @click="compareWith(p.id)"
+              >
+                As B
+              </UButton>
+              <UButton @click="download(p, 'exr')">EXR</UButton>
+              <UButton @click="download(p, 'png')">PNG</UButton>
+            </div>
+          </div>
+        </li>
+      </ul>
+    </section>
+  </PaneMenu>
 </template>
 
 <style scoped>

@@ -2,13 +2,18 @@
 import { CALM } from '../input/calm'
 import { canMend, mend } from '../../core/checks'
 import type { Finding } from '../../core/checks/finding'
-import { definitionOf, setAttribute } from '../../core/network/edit'
-import { childNamed, findElement, inputOf, nameOf } from '../../core/network/document'
-import { isGroup } from '../../core/network/groups'
+import { definitionOf } from '../../core/network/edit'
+import { childNamed, findElement, inputOf, isDriven } from '../../core/network/document'
+import { thicknessOfCoat } from '../../core/network/ends'
+import { groupInputs, isGroup } from '../../core/network/groups'
+import { placementOf } from '../../core/network/placement'
 import type { InputDefinition } from '../../core/nodes/definition'
 import { setMatter, setThickness } from '../../core/network/layers'
+import { entitle, titleOf } from '../../core/network/names'
+import { retype, typesOf } from '../../core/network/retype'
 import { ONLY_WITH } from '../../core/surface/openpbr-inputs'
 import { GROUPS } from '../words/labels'
+import { useRowMenu } from '../menus/useRowMenu'
 
 const bench = useBench()
 const stage = useStage()
@@ -25,12 +30,7 @@ const tag = computed(() => element.value?.tag)
 const definition = computed((): { inputs: InputDefinition[] } | undefined => {
   const e = element.value
   // a group's properties are what it takes from outside
-  if (e && isGroup(e))
-    return {
-      inputs: e.children
-        .filter(c => c.tag === 'input')
-        .map(c => ({ name: nameOf(c), type: c.attributes.type ?? 'float' })),
-    }
+  if (e && isGroup(e)) return { inputs: groupInputs(e) }
   return e && definitionOf(e)
 })
 const layer = computed(() =>
@@ -39,6 +39,11 @@ const layer = computed(() =>
 const isSurface = computed(() => element.value?.attributes.type === 'surfaceshader' && element.value.tag !== 'mix')
 /** Inputs that the editor of a ramp or a curve shows. */
 const POINT_INPUT = /^(count|position\d|color\d|value\d)$/
+/** Inputs that the fields of a placement show. */
+const PLACED_INPUT = /^(scale|offset|rotate|operationorder)$/
+const placed = computed(
+  () => tag.value === 'place2d' && element.value !== undefined && placementOf(element.value) !== undefined,
+)
 const pointed = computed(() => tag.value === 'wl_ramp' || tag.value === 'wl_curve')
 const groups = steady(() => {
   const d = definition.value
@@ -49,6 +54,9 @@ const groups = steady(() => {
         title: 'Inputs',
         inputs: d.inputs
           .filter(i => !(pointed.value && POINT_INPUT.test(i.name)))
+          .filter(i => !(placed.value && PLACED_INPUT.test(i.name)))
+          // a layer's own rows show its mask or coverage
+          .filter(i => !(layer.value && mixInput.value?.name === i.name))
           .filter(i => !['BSDF', 'EDF', 'VDF', 'surfaceshader', 'displacementshader'].includes(i.type)),
       },
     ]
@@ -64,14 +72,8 @@ const groups = steady(() => {
 function relevant(name: string): boolean {
   const e = element.value
   const on = (input: string) => {
-    const a = e && inputOf(e, input)?.attributes
-    return (
-      a !== undefined &&
-      (a.nodename !== undefined ||
-        a.interfacename !== undefined ||
-        a.nodegraph !== undefined ||
-        Number(a.value ?? 0) > 0)
-    )
+    const i = e && inputOf(e, input)
+    return i !== undefined && (isDriven(i) || Number(i.attributes.value ?? 0) > 0)
   }
   if (e?.tag !== 'open_pbr_surface')
     return !((name === 'film_ior' && !on('film_thickness')) || (name === 'tangent' && !on('anisotropy')))
@@ -120,16 +122,34 @@ const matter = computed(() =>
 const thicknessMatters = computed(() => layer.value?.kind === 'coat' || bench.layers.some(l => l.kind === 'cut'))
 const thickness = (m: number) => {
   const l = layer.value
-  if (l) bench.edit(`Thickness of ${l.title}`, d => setThickness(d, l, m), `${l.node}/thickness`)
+  const all = bench.node === null ? bench.pickedLayers.filter(p => p.kind === l?.kind) : []
+  if (l)
+    bench.edit(
+      all.length > 1 ? `Thickness of ${all.length} layers` : `Thickness of ${l.title}`,
+      d => (all.length ? all : [l]).reduce((x, p) => setThickness(x, p, m), d),
+      `${l.node}/thickness`,
+    )
 }
+/** The input that a coat's thickness is: it can be driven like any other. */
+const coatThickness = steady(() => {
+  const d = bench.document
+  const place = d && layer.value?.kind === 'coat' ? thicknessOfCoat(d, layer.value.surface) : undefined
+  const input = place && definitionOf(findElement(d!, place.node)!)?.inputs.find(i => i.name === place.input)
+  return input && { node: place.node, input }
+})
 const become = (m: string) => {
   const s = subject.value
   if (s !== null) bench.edit(`${layer.value?.title ?? s} becomes ${m}`, d => setMatter(d, s, m as 'metal'))
 }
+/** What the subject is called. */
+const title = computed(
+  () =>
+    layer.value?.title ??
+    (element.value && bench.document ? titleOf(bench.document, subject.value!) : 'Properties'),
+)
 const rename = (t: string) => {
   const s = subject.value
-  if (s !== null && t.trim())
-    bench.edit(`Rename to ${t}`, d => setAttribute(d, s, 'wl_title', t.trim().slice(0, 80)))
+  if (s !== null) bench.edit(`Rename to ${t}`, d => entitle(d, s, t))
 }
 const faults = steady(() => (bench.faults[bench.materialKey ?? ''] ?? []).filter(f => f.where === subject.value))
 const findings = computed(() =>
@@ -140,6 +160,13 @@ const MATTERS = [
   { value: 'metal', label: 'bare metal' },
   { value: 'glass', label: 'glass' },
 ]
+/** Types that the node can have. */
+const types = steady(() => (tag.value !== undefined && !isSurface.value ? typesOf(tag.value) : []))
+const becomeType = (type: string) => {
+  const s = subject.value
+  if (s !== null) bench.edit(`${s} becomes ${type}`, d => retype(d, s, type))
+}
+const menuOf = useRowMenu(() => subject.value)
 const fix = (f: Finding): void => void bench.edit(f.fix, d => mend(d, f))
 const radiusInput = computed(() =>
   cut.value?.radius && bench.document
@@ -154,106 +181,140 @@ const mixInput = computed(() =>
 </script>
 
 <template>
-  <section class="pane" aria-label="Properties">
-    <div class="head">
-      <b class="title">{{ layer?.title ?? subject ?? 'Properties' }}</b>
-      <span
-        >{{ bench.node !== null && !layer ? tag?.replace(/^wl_/, '') : (layer?.kind ?? '')
-        }}<template v-if="faults.length"> · {{ faults.length }} fault{{ faults.length > 1 ? 's' : '' }}</template>
-        <template v-if="findings.length">
-          · {{ findings.length }} check{{ findings.length > 1 ? 's' : '' }}</template
-        >
-        {{ ' ' }}
-        <UButton
-          variant="link"
-          class="curves"
-          :aria-pressed="stage.panel === 'curves'"
-          title="Reflectance and shape of the scattering (Shift+C)"
-          @click="void (stage.panel = stage.panel === 'curves' ? null : 'curves')"
-        >
-          curves
-        </UButton>
-      </span>
-    </div>
-    <div class="scroll">
-      <p v-if="tag === undefined" class="small pad">Pick a layer of the cross-section or a node of the network.</p>
-      <p v-for="f in faults" :key="f.message" class="fault" role="alert">
-        {{ f.input ? f.input + ': ' : '' }}{{ f.message }}
-      </p>
-      <p v-for="f in findings" :key="f.message" class="fault" data-testid="finding">
-        {{ f.message }}
-        <UButton v-if="canMend(bench.document!, f)" @click="fix(f)">{{ f.fix }}</UButton>
-        <span v-else class="small">{{ f.fix }}.</span>
-      </p>
-      <template v-if="layer">
-        <div class="row">
+  <PaneMenu :of="menuOf">
+    <section class="pane" aria-label="Properties">
+      <div class="head">
+        <b class="title">{{ title }}</b>
+        <span
+          >{{ bench.node !== null && !layer ? tag?.replace(/^wl_/, '') : (layer?.kind ?? '')
+          }}<template v-if="faults.length">
+            · {{ faults.length }} fault{{ faults.length > 1 ? 's' : '' }}</template
+          >
+          <template v-if="bench.node === null && bench.pickedLayers.length > 1">
+            · rows change {{ bench.pickedLayers.length }} layers</template
+          >
+          <template v-if="findings.length">
+            · {{ findings.length }} check{{ findings.length > 1 ? 's' : '' }}</template
+          >
+          {{ ' ' }}
+          <UButton
+            variant="link"
+            class="curves"
+            :aria-pressed="stage.panel === 'curves'"
+            title="Reflectance and shape of the scattering (Shift+C)"
+            @click="void (stage.panel = stage.panel === 'curves' ? null : 'curves')"
+          >
+            curves
+          </UButton>
+        </span>
+      </div>
+      <div class="scroll">
+        <p v-if="tag === undefined" class="small pad">
+          Pick a layer of the cross-section or a node of the network.
+        </p>
+        <p v-for="f in faults" :key="f.message" class="fault" role="alert">
+          {{ f.input ? f.input + ': ' : '' }}{{ f.message }}
+        </p>
+        <p v-for="f in findings" :key="f.message" class="fault" data-testid="finding">
+          {{ f.message }}
+          <UButton v-if="canMend(bench.document!, f)" @click="fix(f)">{{ f.fix }}</UButton>
+          <span v-else class="small">{{ f.fix }}.</span>
+        </p>
+        <div v-if="layer || element" class="property">
           <i />
           <span>Name</span>
           <span />
           <UInput
-            aria-label="Name of the layer"
-            :model-value="layer.title"
+            :aria-label="layer ? 'Name of the layer' : 'Name of the node'"
+            :model-value="title"
             @change="rename(($event.target as HTMLInputElement).value)"
           />
         </div>
-        <div v-if="layer.kind === 'stock' || layer.kind === 'deposit'" class="row">
+        <template v-if="layer">
+          <div v-if="layer.kind === 'stock' || layer.kind === 'deposit'" class="property">
+            <i />
+            <span>Matter</span>
+            <span />
+            <USelect
+              aria-label="Matter"
+              :model-value="matter"
+              :items="MATTERS"
+              :content="CALM"
+              @update:model-value="become"
+            />
+          </div>
+          <PropertyRow
+            v-if="coatThickness"
+            :node="coatThickness.node"
+            :input="coatThickness.input"
+            label="Thickness"
+            data-input="thickness"
+            @goto="goto"
+          />
+          <div
+            v-else-if="layer.kind === 'coat' || layer.kind === 'deposit'"
+            class="property"
+            data-input="thickness"
+          >
+            <i />
+            <span>Thickness</span>
+            <NumberField
+              label="Thickness"
+              :value="layer.thickness ?? 4e-5"
+              quantity="length"
+              unit="µm"
+              :low="1e-6"
+              :high="5e-4"
+              log
+              :why="
+                thicknessMatters
+                  ? 'What light crosses, and the step at a cut’s edge'
+                  : 'An opaque layer without a cut looks the same at any thickness'
+              "
+              @change="thickness"
+            />
+          </div>
+        </template>
+        <div v-if="types.length > 1 && !layer" class="property" data-testid="node-type">
           <i />
-          <span>Matter</span>
+          <span>Type</span>
           <span />
           <USelect
-            aria-label="Matter"
-            :model-value="matter"
-            :items="MATTERS"
+            aria-label="Type of the node"
+            :model-value="element?.attributes.type"
+            :items="types"
             :content="CALM"
-            @update:model-value="become"
+            @update:model-value="becomeType"
           />
         </div>
-        <div v-if="layer.kind === 'coat' || layer.kind === 'deposit'" class="row" data-input="thickness">
-          <i />
-          <span>Thickness</span>
-          <NumberField
-            label="Thickness"
-            :value="layer.thickness ?? 4e-5"
-            quantity="length"
-            unit="µm"
-            :low="1e-6"
-            :high="5e-4"
-            log
-            :why="
-              thicknessMatters
-                ? 'What light crosses, and the step at a cut’s edge'
-                : 'An opaque layer without a cut looks the same at any thickness'
-            "
-            @change="thickness"
+        <RampField v-if="tag === 'wl_ramp'" :key="subject!" :node="subject!" />
+        <CurveField v-else-if="tag === 'wl_curve'" :key="subject!" :node="subject!" />
+        <LevelsField v-else-if="tag === 'range'" :key="subject!" :node="subject!" />
+        <PlacementField v-else-if="placed" :key="subject!" :node="subject!" />
+        <template v-for="g in groups" :key="g.title">
+          <h2 class="rule">{{ g.title }}</h2>
+          <PropertyRow v-for="i in g.inputs" :key="subject + i.name" :node="subject!" :input="i" @goto="goto" />
+        </template>
+        <template v-if="layer && mixInput">
+          <h2 class="rule">{{ layer.kind === 'cut' ? 'Cut' : 'Cover' }}</h2>
+          <PropertyRow
+            :node="layer.node"
+            :input="mixInput"
+            :label="layer.kind === 'cut' ? 'Mask' : 'Coverage'"
+            @goto="goto"
           />
-        </div>
-      </template>
-      <RampField v-if="tag === 'wl_ramp'" :key="subject!" :node="subject!" />
-      <CurveField v-else-if="tag === 'wl_curve'" :key="subject!" :node="subject!" />
-      <LevelsField v-else-if="tag === 'range'" :key="subject!" :node="subject!" />
-      <template v-for="g in groups" :key="g.title">
-        <h2 class="rule">{{ g.title }}</h2>
-        <PropertyRow v-for="i in g.inputs" :key="subject + i.name" :node="subject!" :input="i" @goto="goto" />
-      </template>
-      <template v-if="layer && mixInput">
-        <h2 class="rule">{{ layer.kind === 'cut' ? 'Cut' : 'Cover' }}</h2>
-        <PropertyRow
-          :node="layer.node"
-          :input="mixInput"
-          :label="layer.kind === 'cut' ? 'Mask' : 'Coverage'"
-          @goto="goto"
-        />
-        <PropertyRow
-          v-if="cut?.radius && radiusInput"
-          :node="cut.radius"
-          :input="radiusInput"
-          label="Radius"
-          @goto="goto"
-        />
-        <p v-if="cut" class="small pad">Lays bare: {{ cut.bare }}</p>
-      </template>
-    </div>
-  </section>
+          <PropertyRow
+            v-if="cut?.radius && radiusInput"
+            :node="cut.radius"
+            :input="radiusInput"
+            label="Radius"
+            @goto="goto"
+          />
+          <p v-if="cut" class="small pad">Lays bare: {{ cut.bare }}</p>
+        </template>
+      </div>
+    </section>
+  </PaneMenu>
 </template>
 
 <style scoped>
@@ -274,15 +335,7 @@ h2 {
   font-weight: 500;
   color: var(--soft);
 }
-.row {
-  display: grid;
-  grid-template-columns: 22px minmax(112px, 1.3fr) minmax(0, 1fr) 76px;
-  align-items: center;
-  gap: 7px;
-  min-height: 28px;
-  padding: 0 9px;
-}
-.row .b {
+.property .b {
   width: 100%;
   min-width: 0;
 }

@@ -12,11 +12,20 @@ function take({ id, offer }: Said): void {
 
 <template>
   <div class="said" aria-live="polite">
-    <div v-for="s in said" :key="s.id" class="one" :role="s.urgent ? 'alert' : 'status'">
+    <div
+      v-for="s in said"
+      :key="s.id"
+      class="one"
+      :class="{ kept: s.urgent || s.lines }"
+      :role="s.urgent ? 'alert' : 'status'"
+    >
       <UIcon v-if="s.urgent" name="i-lucide-triangle-alert" class="sign" />
       <div class="text">
         <b>{{ s.title }}</b>
         <div v-if="s.description" class="small">{{ s.description }}</div>
+        <ul v-if="s.lines" class="small lines" tabindex="0" :aria-label="s.title">
+          <li v-for="(line, i) in s.lines" :key="i">{{ line }}</li>
+        </ul>
       </div>
       <UButton v-if="s.offer" @click="take(s)">
         {{ s.offer.label }}
@@ -45,12 +54,22 @@ function take({ id, offer }: Said): void {
   padding: 8px 8px 8px 12px;
   background: var(--raised);
   border: 1px solid var(--ink);
+}
+/* what goes by itself lies in no hand's way; what is to be read, and copied, can be marked */
+.kept,
+.one .b {
   pointer-events: auto;
 }
 .text {
   flex: 1;
   min-width: 0;
   overflow-wrap: anywhere;
+}
+.lines {
+  max-height: 9em;
+  overflow-y: auto;
+  padding-left: 14px;
+  list-style: square;
 }
 .sign {
   margin-top: 2px;

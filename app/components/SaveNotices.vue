@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Draft } from '../../shared/api'
+import { when } from '../words/when'
 import type { Conflict } from './SaveConflict.vue'
 
 /** Unsaved work that was found, and the choice after a save that was refused. */
@@ -9,7 +10,6 @@ defineProps<{
   head: number
 }>()
 const emit = defineEmits<{ takeDraft: []; dropDraft: []; saveOver: []; takeTheirs: [] }>()
-const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
 <template>

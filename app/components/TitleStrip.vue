@@ -8,20 +8,8 @@ const WHITE =
   'White that is shown neutral: drag for its temperature, double-click for D65; Shift+W picks it in the picture'
 const bench = useBench()
 const stage = useStage()
-const now = ref(Date.now())
-let timer: ReturnType<typeof setInterval> | undefined
-onMounted(() => {
-  timer = setInterval(() => {
-    now.value = Date.now()
-  }, 500)
-})
-onBeforeUnmount(() => clearInterval(timer))
-
 const rig = computed(() => bench.scene?.rigs.find(r => r.name === bench.scene?.lights))
-const time = computed(() => {
-  const s = Math.max(0, Math.round((now.value - stage.rates.started) / 1000))
-  return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`
-})
+const rigs = steady(() => bench.scene?.rigs.map(r => r.name) ?? [])
 /** What is done to what is shown: it changes the truth. */
 const shown = computed(() => {
   const d = stage.drawn
@@ -42,6 +30,18 @@ const shown = computed(() => {
   ].filter(Boolean)
   return all.length ? all.join(', ') : 'as computed'
 })
+// What changes with every drawing is drawn by itself: parts of the library beside it are not made anew with it
+const Samples = () => String(stage.drawn?.passes ?? 0)
+const Clipped = () =>
+  (stage.drawn ? (stage.drawn.clipped * 100).toFixed(1) + ' %' : '–') + (stage.clipping ? ' ▨' : '')
+const Noise = () => (stage.drawn?.noise != null ? (stage.drawn.noise * 100).toFixed(1) + ' %' : '–')
+const Rate = () => `${(stage.rates.paths / 1e6).toFixed(2)} M`
+const Shown = () => shown.value
+const noiseSays = computed(() =>
+  stage.drawn?.settled
+    ? `${Math.round(stage.drawn.settled * 100)} % of the picture has settled and gets no more passes`
+    : 'Standard error of the pixels, relative',
+)
 const signed = (x: number) => (x > 0 ? '+' : '') + x.toFixed(1)
 
 /** Drags a value sideways. */
@@ -120,7 +120,7 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
           class="plain"
           aria-label="Light rig"
           :model-value="bench.scene?.lights"
-          :items="bench.scene?.rigs.map(r => r.name)"
+          :items="rigs"
           :content="CALM"
           @update:model-value="choose"
         />
@@ -199,31 +199,25 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
           data-testid="clipping"
           @click="void (stage.clipping = !stage.clipping)"
         >
-          {{ stage.drawn ? (stage.drawn.clipped * 100).toFixed(1) + ' %' : '–' }}{{ stage.clipping ? ' ▨' : '' }}
+          <Clipped />
         </UButton>
       </span>
     </div>
     <div>
       <span class="k">samples</span>
-      <span class="v" data-testid="samples">{{ stage.drawn?.passes ?? 0 }}</span>
+      <span class="v" data-testid="samples"><Samples /></span>
     </div>
-    <div
-      :title="
-        stage.drawn?.settled
-          ? `${Math.round(stage.drawn.settled * 100)} % of the picture has settled and gets no more passes`
-          : 'Standard error of the pixels, relative'
-      "
-    >
+    <div :title="noiseSays">
       <span class="k">noise</span>
-      <span class="v">{{ stage.drawn?.noise != null ? (stage.drawn.noise * 100).toFixed(1) + ' %' : '–' }}</span>
+      <span class="v"><Noise /></span>
     </div>
     <div>
       <span class="k">paths/s</span>
-      <span class="v">{{ (stage.rates.paths / 1e6).toFixed(2) }} M</span>
+      <span class="v"><Rate /></span>
     </div>
     <div>
       <span class="k">time</span>
-      <span class="v">{{ time }}</span>
+      <span class="v"><RenderTime /></span>
     </div>
     <div class="wide">
       <span class="k">shown</span>
@@ -236,7 +230,7 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
           data-testid="shown"
           @click="void (stage.denoise = !stage.denoise)"
         >
-          {{ shown }}
+          <Shown />
         </UButton>
       </span>
     </div>

@@ -3,8 +3,11 @@ import FindOrAdd from './FindOrAdd.vue'
 import VersionsMenu from './VersionsMenu.vue'
 
 defineProps<{ bench?: boolean; /** The view that is open, where it is no bench. */ at?: 'frames' | 'library' }>()
+/** Whether find-or-add is open. */
+const finding = defineModel<boolean>('finding', { default: false })
 const emit = defineEmits<{ save: [note: string]; export: [what: 'material' | 'exr' | 'png' | 'frame'] }>()
 const store = useBench()
+const { editing, begin, keep, close } = useRenaming('material', () => store.materialKey)
 const exports = [
   { label: 'Material', description: '.mtlx, zip with images', onSelect: () => emit('export', 'material') },
   { label: 'Picture, linear', description: '.exr', onSelect: () => emit('export', 'exr') },
@@ -27,9 +30,16 @@ const exports = [
       <h1 class="path" :title="`${store.project.name} / ${store.part ?? ''} / ${store.materialKey ?? ''}`">
         <span class="project">{{ store.project.name }}</span>
         <span>{{ ` / ${store.part ?? '…'} / ` }}</span>
-        <b>{{ store.materialKey ?? '…' }}</b>
+        <NameEditor
+          v-if="editing"
+          :text="store.materialKey ?? ''"
+          label="Name of the material"
+          @keep="keep"
+          @close="close"
+        />
+        <b v-else title="Double-click: the material’s name" @dblclick="begin">{{ store.materialKey ?? '…' }}</b>
       </h1>
-      <FindOrAdd />
+      <FindOrAdd v-model:open="finding" />
       <VersionsMenu @save="emit('save', $event)" />
       <UButton title="Save a version (Ctrl+S)" @click="emit('save', '')">Save</UButton>
       <UDropdownMenu :items="exports" :modal="false" :content="{ align: 'end', sideOffset: 2 }">

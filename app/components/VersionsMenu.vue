@@ -10,7 +10,6 @@ const note = ref('')
 /** Also names what opens. */
 const says = computed(() => `v${bench.project?.head} ${bench.dirty ? 'changed' : 'saved'}`)
 const versions = shallowRef<VersionSummary[] | null>(null)
-const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 
 watch(open, on => void (on && read()))
 async function read(): Promise<void> {
@@ -80,29 +79,12 @@ async function restore(number: number, whole: boolean): Promise<void> {
           <UButton type="submit">Save a version</UButton>
         </form>
         <p v-if="!versions" class="small pad" role="status">Reading the versions …</p>
-        <ul v-else>
-          <li v-for="v in versions" :key="v.number">
-            <span class="pic">
-              <img v-if="v.thumbnail" :src="`/api/assets/${v.thumbnail}`" alt="" />
-            </span>
-            <div class="said">
-              <b>v{{ v.number }}{{ v.aside ? ', beside the line' : '' }}</b>
-              {{ ' ' }}
-              <span class="small">{{ when(v.created) }}</span>
-              <div class="small note" :title="v.note">{{ v.note }}</div>
-              <span class="do">
-                <UButton :aria-label="`Restore v${v.number}`" @click="restore(v.number, true)"> Restore </UButton>
-                <UButton
-                  :title="`Take ${bench.materialKey ?? 'the material'} back alone`"
-                  :aria-label="`Restore the material of v${v.number}`"
-                  @click="restore(v.number, false)"
-                >
-                  Material only
-                </UButton>
-              </span>
-            </div>
-          </li>
-        </ul>
+        <LazyVersionTable
+          v-else
+          :versions="versions"
+          :material="bench.materialKey"
+          @restore="(number, whole) => restore(number, whole)"
+        />
       </div>
     </template>
   </UPopover>
@@ -118,7 +100,10 @@ async function restore(number: number, whole: boolean): Promise<void> {
   text-underline-offset: 3px;
 }
 .versions {
-  width: 360px;
+  width: 440px;
+  display: flex;
+  flex-direction: column;
+  max-height: 60vh;
 }
 .new {
   display: flex;
@@ -129,25 +114,5 @@ async function restore(number: number, whole: boolean): Promise<void> {
 .note-field {
   flex: 1;
   min-width: 0;
-}
-.pic {
-  width: 96px;
-  height: 60px;
-  background: var(--ground);
-  flex: none;
-}
-.pic img {
-  width: 100%;
-  height: 100%;
-  object-fit: cover;
-}
-.said {
-  flex: 1;
-  min-width: 0;
-}
-.note {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 </style>

@@ -1,8 +1,11 @@
 <script setup lang="ts">
+import type { ShallowRef } from 'vue'
 import { dolly, orbit, pan } from '../camera/orbit'
+import { fieldOf } from '../input/field'
 import { follow } from '../input/follow'
 import { valuesWaiting } from '../renderer/paced'
 import { regionBetween, type Region } from '../renderer/region'
+import { useViewMenu } from '../menus/useViewMenu'
 import { useAiming } from '../view/useAiming'
 import { usePixelProbe } from '../view/usePixelProbe'
 import { useSectionLine } from '../view/useSectionLine'
@@ -14,16 +17,21 @@ const props = defineProps<{
   wipe: number | null
   hold: boolean
   /** What is said of the map of differences while it is shown. */ differ: string | null
+  /** Receives the rays along A–A, which change with every move of the camera: a box, so that nobody is drawn again. */
+  section: { rays: ShallowRef<Float64Array | null> }
 }>()
-const section = defineModel<Float64Array | null>('section', { required: true })
-const emit = defineEmits<{ wipe: [number]; size: [number, number]; drop: [part: string, e: DragEvent] }>()
+const emit = defineEmits<{
+  wipe: [number]
+  size: [number, number]
+  drop: [part: string, e: DragEvent]
+}>()
 const holder = ref<HTMLElement>()
 const canvas = ref<HTMLCanvasElement>()
 const still = ref<HTMLCanvasElement>()
 const map = ref<HTMLCanvasElement>()
 const size = reactive({ width: 760, height: 475 })
 const hover = ref<string | null>(null)
-const { line, lineDown, lineKey, layAt } = useSectionLine(size, section)
+const { line, lineDown, lineKey, layAt } = useSectionLine(size, props.section.rays)
 const { aimAt } = useAiming(size)
 const { probed, said } = usePixelProbe()
 const panel = computed(() => (stage.panel === null ? undefined : panels[stage.panel]?.component))
@@ -63,14 +71,20 @@ onBeforeUnmount(() => {
   stage.stop()
 })
 
-type Drag = { mode: 'orbit' | 'model' | 'pan' | 'lights' | 'region'; x: number; y: number; moved: boolean }
+type Drag = {
+  mode: 'orbit' | 'model' | 'pan' | 'lights' | 'region'
+  x: number
+  y: number
+  moved: boolean
+  button: number
+}
 let drag: Drag | null = null
 
 function down(e: PointerEvent): void {
   ;(e.currentTarget as HTMLElement).setPointerCapture(e.pointerId)
   const at = spot(e)
   if (stage.aiming === 'region') {
-    drag = { mode: 'region', x: at.x, y: at.y, moved: false }
+    drag = { mode: 'region', x: at.x, y: at.y, moved: false, button: e.button }
     return
   }
   drag = {
@@ -79,6 +93,7 @@ function down(e: PointerEvent): void {
     x: e.clientX,
     y: e.clientY,
     moved: false,
+    button: e.button,
   }
 }
 function move(e: PointerEvent): void {
@@ -124,6 +139,10 @@ function up(e: PointerEvent): void {
     stage.aiming = null
     return
   }
+  if (d && !d.moved && d.button === 2) {
+    openMenu(e)
+    return
+  }
   if (d && !d.moved && aimAt(spot(e))) return
   if (!d || d.moved || d.mode !== 'orbit') return
   const at = spot(e)
@@ -145,7 +164,22 @@ const boxStyle = (r: Region) => ({
 function dropOn(e: DragEvent): void {
   const at = spot(e)
   const name = partAt(at.x, at.y)
-  if (name !== null) emit('drop', name, e)
+  if (name === null) return
+  // files that meet no part go on to what says what would take them
+  e.preventDefault()
+  emit('drop', name, e)
+}
+const menuOf = useViewMenu(() => hover.value)
+/** The menu of a right button that was let go where it went down: dragged, it turns the lights. */
+function openMenu(e: PointerEvent): void {
+  const { clientX, clientY } = e
+  holder.value!.dispatchEvent(new MouseEvent('contextmenu', { clientX, clientY, bubbles: true, cancelable: true }))
+}
+/** The browser's own, of the button that goes down, is none; that of the keyboard is. */
+function holdMenu(e: MouseEvent): void {
+  if (!e.isTrusted || (e as PointerEvent).pointerType !== 'mouse' || fieldOf(e)) return
+  e.preventDefault()
+  e.stopPropagation()
 }
 const spot = (e: MouseEvent) => {
   const r = holder.value!.getBoundingClientRect()
@@ -184,89 +218,93 @@ const stillStyle = computed(() =>
 
 <template>
   <div class="ground">
-    <div
-      ref="holder"
-      class="picture"
-      role="group"
-      aria-label="View"
-      data-testid="view"
-      :data-busy="stage.busy || valuesWaiting > 0"
-      @pointerdown="down"
-      @pointermove="move"
-      @pointerup="up"
-      @pointerleave="hover = null"
-      @dragover.prevent="hoverAt($event)"
-      @drop.prevent="dropOn"
-      @wheel.prevent="wheel"
-      @contextmenu.prevent
-    >
-      <canvas
-        ref="canvas"
-        class="fill"
-        role="img"
-        :aria-label="`Render of ${bench.project?.name ?? 'the model'}`"
-      />
-      <canvas ref="still" class="fill" :style="stillStyle" data-testid="still" />
-      <canvas v-show="differ !== null" ref="map" class="fill map" data-testid="difference" />
-      <div v-if="differ" class="tag" role="status" data-testid="difference-says">{{ differ }}</div>
-      <SectionLine
-        v-if="wipe === null && !hold && differ === null && !stage.lightsOpen"
-        :line="line"
-        @grip="lineDown"
-        @step="lineKey"
-      />
-      <i
-        v-for="r in [stage.region, drawnRegion].filter(x => x !== null)"
-        :key="r.x0 + ' ' + r.x1"
-        class="region"
-        :style="boxStyle(r)"
-        data-testid="region"
-      />
-      <div v-if="stage.aiming" class="tag" role="status">
-        {{
-          stage.aiming === 'region'
-            ? 'Draw the region to render'
-            : stage.aiming === 'focus'
-              ? 'Click what shall be sharp'
-              : stage.aiming === 'mirror'
-                ? 'Click where the panel shall be mirrored'
-                : 'Click what shall be white or grey'
-        }}
-        · Esc leaves it
-      </div>
+    <div id="beside-left" class="beside" />
+    <PaneMenu :of="menuOf">
       <div
-        v-if="wipe !== null && !hold"
-        class="wipe"
-        role="slider"
-        tabindex="0"
-        aria-label="Wipe"
-        :aria-valuenow="Math.round(wipe * 100)"
-        :style="{ left: wipe * 100 + '%' }"
-        data-testid="wipe"
-        @pointerdown.stop="wipeDown"
-        @pointerup.stop
-        @keydown="wipeKey"
+        ref="holder"
+        class="picture"
+        role="group"
+        aria-label="View"
+        data-testid="view"
+        :data-busy="stage.busy || valuesWaiting > 0"
+        @pointerdown="down"
+        @pointermove="move"
+        @pointerup="up"
+        @pointerleave="hover = null"
+        @dragover.prevent="hoverAt($event)"
+        @drop="dropOn"
+        @wheel.prevent="wheel"
+        @contextmenu.capture="holdMenu"
       >
-        <i />
+        <canvas
+          ref="canvas"
+          class="fill"
+          role="img"
+          :aria-label="`Render of ${bench.project?.name ?? 'the model'}`"
+        />
+        <canvas ref="still" class="fill" :style="stillStyle" data-testid="still" />
+        <canvas v-show="differ !== null" ref="map" class="fill map" data-testid="difference" />
+        <div v-if="differ" class="tag" role="status" data-testid="difference-says">{{ differ }}</div>
+        <SectionLine
+          v-if="wipe === null && !hold && differ === null && !stage.lightsOpen"
+          :line="line"
+          @grip="lineDown"
+          @step="lineKey"
+        />
+        <i
+          v-for="r in [stage.region, drawnRegion].filter(x => x !== null)"
+          :key="r.x0 + ' ' + r.x1"
+          class="region"
+          :style="boxStyle(r)"
+          data-testid="region"
+        />
+        <div v-if="stage.aiming" class="tag" role="status">
+          {{
+            stage.aiming === 'region'
+              ? 'Draw the region to render'
+              : stage.aiming === 'focus'
+                ? 'Click what shall be sharp'
+                : stage.aiming === 'mirror'
+                  ? 'Click where the panel shall be mirrored'
+                  : 'Click what shall be white or grey'
+          }}
+          · Esc leaves it
+        </div>
+        <div
+          v-if="wipe !== null && !hold"
+          class="wipe"
+          role="slider"
+          tabindex="0"
+          aria-label="Wipe"
+          :aria-valuenow="Math.round(wipe * 100)"
+          :style="{ left: wipe * 100 + '%' }"
+          data-testid="wipe"
+          @pointerdown.stop="wipeDown"
+          @pointerup.stop
+          @keydown="wipeKey"
+        >
+          <i />
+        </div>
+        <div
+          v-if="(hover || said) && !stage.aiming && wipe === null && differ === null"
+          class="tag"
+          data-testid="probe"
+        >
+          {{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template>
+        </div>
+        <ZonesLegend v-if="stage.zones" />
+        <PanelHandles
+          v-if="stage.lightsOpen && wipe === null && !hold && differ === null"
+          :width="size.width"
+          :height="size.height"
+        />
+        <component :is="panel" v-if="panel" @close="stage.panel = null" />
+        <TestStrip v-if="bench.strip" :key="bench.strip.node + bench.strip.input" />
+        <div v-if="stage.waiting" class="wait">{{ stage.waiting }} …</div>
+        <div v-if="stage.failure" class="wait">{{ stage.failure }}</div>
       </div>
-      <div
-        v-if="(hover || said) && !stage.aiming && wipe === null && differ === null"
-        class="tag"
-        data-testid="probe"
-      >
-        {{ hover ?? 'background' }}<template v-if="said"> · {{ said }}</template>
-      </div>
-      <ZonesLegend v-if="stage.zones" />
-      <PanelHandles
-        v-if="stage.lightsOpen && wipe === null && !hold && differ === null"
-        :width="size.width"
-        :height="size.height"
-      />
-      <component :is="panel" v-if="panel" @close="stage.panel = null" />
-      <TestStrip v-if="bench.strip" :key="bench.strip.node + bench.strip.input" />
-      <div v-if="stage.waiting" class="wait">{{ stage.waiting }} …</div>
-      <div v-if="stage.failure" class="wait">{{ stage.failure }}</div>
-    </div>
+    </PaneMenu>
+    <div id="beside-right" class="beside" />
   </div>
 </template>
 
@@ -275,11 +313,22 @@ const stillStyle = computed(() =>
   flex: 1;
   min-height: 0;
   background: var(--ground);
-  padding: 0;
+  display: flex;
+}
+/* panels that stand beside the picture */
+.beside:not(:empty) {
+  width: min(330px, 50%);
+  flex: none;
+  border: solid var(--rule);
+  border-width: 0 3px 0 0;
+}
+.beside:last-child:not(:empty) {
+  border-width: 0 0 0 3px;
 }
 .picture {
   position: relative;
-  width: 100%;
+  flex: 1;
+  min-width: 0;
   height: 100%;
   overflow: hidden;
   touch-action: none;

@@ -9,11 +9,13 @@ import type {
   Proof,
   ProofEdit,
   SaveConflict,
+  SpecimenUses,
   VersionSummary,
 } from '../../shared/api'
 
 /** The server's routes as functions. */
 export const api = {
+  specimenUses: () => $fetch<SpecimenUses>('/api/library/uses'),
   projects: () => $fetch<ProjectSummary[]>('/api/projects'),
   version: (id: string, version: number) => $fetch<Project>(`/api/projects/${id}`, { query: { version } }),
   versions: (id: string) => $fetch<VersionSummary[]>(`/api/projects/${id}/versions`),

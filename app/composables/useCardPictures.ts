@@ -46,7 +46,6 @@ export function useCardPictures(visible: () => string[]): Map<string, Float32Arr
       !s ||
       part < 0 ||
       !camera ||
-      stage.paused ||
       performance.now() - changedAt < 300 ||
       (stage.drawn?.passes ?? 0) < 1
     )

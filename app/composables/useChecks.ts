@@ -1,5 +1,4 @@
-import { checkDocument } from '../../core/checks'
-import { checkShells } from '../../core/checks/open-shell'
+import { checkDocument, checkParts } from '../../core/checks'
 import type { Finding } from '../../core/checks/finding'
 import type { Element } from '../../core/network/document'
 
@@ -18,12 +17,13 @@ export function useChecks() {
     const worn = new Set(bench.scene?.parts.map(p => p.material))
     bench.checks = bench.document ? of(bench.document) : []
     const { scene, state } = bench
+    const documents = new Map(Object.entries(state?.materials ?? {}))
     bench.allChecks = [
       ...Object.entries(bench.state?.materials ?? {})
         .filter(([key]) => worn.has(key))
         .flatMap(([material, d]) => of(d).map(finding => ({ material, finding }))),
       ...(scene && state
-        ? checkShells(scene.parts, new Map(Object.entries(state.materials)), stage.closed).map(finding => ({
+        ? checkParts(scene.parts, documents, stage.meshFacts).map(finding => ({
             material: scene.parts.find(p => p.name === finding.where)!.material,
             finding,
           }))
@@ -41,6 +41,6 @@ export function useChecks() {
       later()
     },
   )
-  watch([() => bench.state, () => bench.materialKey, () => stage.closed], later, { immediate: true })
+  watch([() => bench.state, () => bench.materialKey, () => stage.meshFacts], later, { immediate: true })
   onBeforeUnmount(() => clearTimeout(timer))
 }

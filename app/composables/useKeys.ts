@@ -8,7 +8,7 @@ export interface Action {
 
 const STORE = 'wavelume-keys'
 /** Keys that the bench itself uses. */
-const TAKEN = ['B', '/', 'Escape', 'Tab', 'Enter', ' ', 'ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown']
+const TAKEN = ['B', 'Escape', 'Tab', 'Enter', ' ', 'ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown']
 
 /** What an event's key is called: letters in capitals, with Shift only where it changes nothing else. */
 function nameOf(e: KeyboardEvent): string {

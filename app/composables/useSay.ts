@@ -3,6 +3,8 @@ export interface Said {
   id: number
   title: string
   description?: string
+  /** What else there is to read, a line each. */
+  lines?: readonly string[]
   urgent: boolean
   offer?: { label: string; run(): void }
 }
@@ -14,10 +16,14 @@ const said = shallowRef<readonly Said[]>([])
 const readingTime = (title: string, description = '') => 3000 + 60 * (title.length + description.length)
 let next = 0
 
-function say(what: Omit<Said, 'id'>, milliseconds: number): void {
+/** @param milliseconds how long it stands; for ever, until it is closed, without them */
+function say(what: Omit<Said, 'id'>, milliseconds?: number): void {
   const id = next++
-  said.value = [...said.value, { id, ...what }].slice(-MOST)
-  setTimeout(() => unsay(id), milliseconds)
+  // what waits to be closed is not pushed out by what goes by itself
+  const all = [...said.value, { id, ...what }]
+  const pushed = all.length > MOST ? (all.find(s => !s.lines) ?? all[0]) : undefined
+  said.value = all.filter(s => s !== pushed)
+  if (milliseconds !== undefined) setTimeout(() => unsay(id), milliseconds)
 }
 const unsay = (id: number) => {
   said.value = said.value.filter(s => s.id !== id)
@@ -29,25 +35,25 @@ const unsay = (id: number) => {
  * (35 elements each, some thousands in an hour of work).
  */
 export function useSay() {
+  const worded = (title: string, description: string | undefined) =>
+    description === undefined ? { title } : { title, description }
   return {
     said,
     unsay,
     /** @param offer something to do about it, as a button */
     note: (title: string, description?: string, offer?: { label: string; run(): void }) =>
       say(
-        {
-          title,
-          urgent: false,
-          ...(description !== undefined ? { description } : {}),
-          ...(offer ? { offer } : {}),
-        },
+        { ...worded(title, description), urgent: false, ...(offer ? { offer } : {}) },
         offer ? 10_000 : readingTime(title, description),
       ),
+    /** What did not come over whole, a line each: it stands until it is closed. A note where there is none. */
+    report: (title: string, description: string | undefined, lines: readonly string[]) => {
+      const what = { ...worded(title, description), urgent: false }
+      if (lines.length > 0) say({ ...what, lines })
+      else say(what, readingTime(title, description))
+    },
     fault: (title: string, description?: string) =>
-      say(
-        { title, urgent: true, ...(description !== undefined ? { description } : {}) },
-        8000 + readingTime(title, description),
-      ),
+      say({ ...worded(title, description), urgent: true }, 8000 + readingTime(title, description)),
   }
 }
 

@@ -5,6 +5,7 @@ import { pictureFormat } from '../../core/formats/pictures'
 import type { Element } from '../../core/network/document'
 import { mapFiles } from '../../core/network/map-files'
 import { translateSurfaces } from '../../core/formats/mtlx/surface-translation'
+import { spellCoordinates } from '../../core/formats/mtlx/spelled-coordinates'
 import { withOwnDefinitions } from '../../core/formats/mtlx/own-definitions'
 import { api } from '../composables/api'
 import { ASSET } from '../../core/network/asset'
@@ -88,7 +89,7 @@ export async function writeMaterialFiles(
     const { wl_name: _, ...rest } = attributes
     return { ...rest, value: `images/${file}` }
   })
-  const text = writeMtlx(withOwnDefinitions(relative))
+  const text = writeMtlx(withOwnDefinitions(spellCoordinates(relative)))
   const base = name.replace(/[^A-Za-z0-9._-]+/g, '_') || 'material'
   if (!images.size) return { file: `${base}.mtlx`, bytes: strToU8(text) }
   const entries: Record<string, Uint8Array> = { [`${base}.mtlx`]: strToU8(text) }

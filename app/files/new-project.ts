@@ -7,6 +7,7 @@ import type { Element } from '../../core/network/document'
 import { starters } from '../../core/network/starters'
 import { defaultCamera } from '../../core/scene/camera'
 import { api } from '../composables/api'
+import { counted } from '../words/counted'
 import { uniqueName } from '../../core/mesh/model'
 import { MODEL } from '../../core/formats/models/ending'
 import { idleWorkers } from '../renderer/early'
@@ -16,7 +17,10 @@ import { mapFiles } from '../../core/network/map-files'
 /** A first state, and what was found and mended in the file. */
 export interface NewScene {
   state: ProjectState
-  report: string[]
+  /** What came, as a line. */
+  brought: string
+  /** What did not come over whole, or is not what it was, a line each. */
+  lost: string[]
 }
 
 /** What the page that makes a project provides. */
@@ -84,23 +88,25 @@ export async function sceneFor(files: readonly File[], making: Making): Promise<
     const keys: string[] = []
     const taken = new Set<string>()
     const documents: Record<string, Element> = {}
-    const report = [`${parts.length} parts, ${materials.length} materials`, ...missing]
+    const brought = [counted(parts.length, 'part'), counted(materials.length, 'material')]
+    const lost = [...missing]
     for (const m of materials) {
       const key = uniqueName(m.name.slice(0, 100) || 'Material', taken)
       keys.push(key)
       documents[key] = await withAssets(m)
-      report.push(...m.lost.map(l => `${key}: ${l}`))
+      lost.push(...m.lost.map(l => `${key}: ${l}`))
     }
     if (parts.some(p => p.material < 0)) documents.Plastic ??= starters.find(s => s.key === 'plastic')!.make()
     const rigs = rigsAround(b)
     const own = ownRig(lights, unit, b)
     if (own)
-      report.push(
-        `${lights.length} light${lights.length === 1 ? '' : 's'} of the file as the rig ${own.rig.name}; ` +
+      brought.push(
+        `${counted(lights.length, 'light')} of the file as the rig ${own.rig.name}; ` +
           `points are balls of ${BALL * 200} cm, and the exposure is set by them`,
       )
     return {
-      report,
+      brought: brought.join(', '),
+      lost: [...new Set(lost)],
       state: {
         materials: documents,
         scene: {

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { Frame, FrameList } from '../../shared/api'
 import { saveFile } from '../files/save-file'
+import type { MenuItem } from '../menus/menu-item'
+import { underWay } from '../words/frames'
 
 /** The queue of frames: what waits, what is computed, what is done. */
 const list = shallowRef<FrameList | null>(null)
@@ -10,11 +12,14 @@ const say = useSay()
 const PACE = 1500
 let timer: ReturnType<typeof setTimeout> | undefined
 let here = true
+/** The project that was saved last: where a frame can be asked for. */
+const newest = shallowRef<{ id: string; name: string } | null>(null)
 
 async function load(): Promise<void> {
   try {
     list.value = await api.frames()
     failed.value = ''
+    if (!list.value.frames.length && !newest.value) newest.value = (await api.projects())[0] ?? null
   } catch (e) {
     failed.value = messageOf(e)
   }
@@ -52,18 +57,27 @@ async function keep(f: Frame): Promise<void> {
     say.fault(`${f.name} was not kept`, messageOf(e))
   }
 }
-const underWay = (f: Frame) => f.status === 'queued' || f.status === 'running'
+const stop = (f: Frame) => work(`${f.name} was not stopped`, () => api.stopFrame(f.id))
+const takeOff = (f: Frame) => work(`${f.name} was not taken off`, () => api.removeFrame(f.id))
 const waiting = computed(() => list.value?.frames.some(underWay) && list.value.workers === 0)
-const WORDS: Record<Frame['status'], string> = {
-  queued: 'waits',
-  running: 'is computed',
-  done: 'done',
-  failed: 'failed',
-  stopped: 'stopped',
+/** Menu of the frame under the pointer. */
+function menuOf(at: Element): MenuItem[] {
+  const id = at.closest('tr')?.querySelector<HTMLElement>('[data-frame]')?.dataset.frame
+  const f = list.value?.frames.find(x => x.id === id)
+  if (!f) return []
+  return [
+    { label: `Open ${f.projectName}`, onSelect: () => void navigateTo(`/bench/${f.project}`) },
+    ...(f.picture
+      ? [
+          { label: 'Keep as a proof', onSelect: () => void keep(f) },
+          { label: 'Save as EXR', onSelect: () => void save(f) },
+        ]
+      : []),
+    underWay(f)
+      ? { label: 'Stop', onSelect: () => void stop(f) }
+      : { label: 'Take off the list', onSelect: () => void takeOff(f) },
+  ]
 }
-const took = (s: number) => (s >= 60 ? `${Math.floor(s / 60)} min ${Math.round(s % 60)} s` : `${s.toFixed(1)} s`)
-const left = (f: Frame) =>
-  f.passes > 0 ? `, about ${took((f.seconds / f.passes) * (f.settings.passes - f.passes))} left` : ''
 </script>
 
 <template>
@@ -77,116 +91,38 @@ const left = (f: Frame) =>
       <p v-else-if="waiting" role="status" data-testid="no-worker">
         No worker is running: what waits begins when one is started with <code>./wavelume worker</code>.
       </p>
-      <p v-if="list && !list.frames.length">
-        No frame was asked for yet: on the bench, Export, “Frame, full quality”.
-      </p>
-      <ul>
-        <li v-for="f in list?.frames" :key="f.id" :data-testid="`frame-${f.status}`">
-          <span class="pic">
-            <img v-if="f.thumbnail" :src="`/api/assets/${f.thumbnail}`" alt="" />
-          </span>
-          <div class="says">
-            <b class="name" :title="f.name">{{ f.name }}</b>
-            <span class="small">
-              <NuxtLink :to="`/bench/${f.project}`">{{ f.projectName }}</NuxtLink> · {{ f.settings.width }} ×
-              {{ f.settings.height }} · {{ f.lights
-              }}{{ f.settings.aov.length ? ` · with ${f.settings.aov.join(', ')}` : '' }}</span
-            >
-            <span v-if="underWay(f)" class="run">
-              <progress :value="f.passes" :max="f.settings.passes" :aria-label="`Passes of ${f.name}`" />
-              {{ WORDS[f.status] }}: {{ f.passes }} of {{ f.settings.passes }} passes{{
-                f.status === 'running' ? left(f) : ''
-              }}</span
-            >
-            <span v-else
-              >{{ WORDS[f.status]
-              }}<template v-if="f.status === 'done'">
-                after {{ took(f.seconds) }}, {{ f.settings.passes }} passes</template
-              >
-              <template v-if="f.message">: {{ f.message }}</template>
-            </span>
-          </div>
-          <div class="tools">
-            <UButton
-              v-if="f.picture"
-              :aria-label="`Keep ${f.name} as a proof`"
-              title="Among the proofs of its project, to wipe it against the live picture"
-              @click="keep(f)"
-            >
-              Keep
-            </UButton>
-            <UButton v-if="f.picture" :aria-label="`Save ${f.name} as EXR`" @click="save(f)">EXR</UButton>
-            <UButton
-              v-if="underWay(f)"
-              :aria-label="`Stop ${f.name}`"
-              @click="work(`${f.name} was not stopped`, () => api.stopFrame(f.id))"
-            >
-              Stop
-            </UButton>
-            <UButton
-              v-else
-              :aria-label="`Take ${f.name} off the list`"
-              @click="work(`${f.name} was not taken off`, () => api.removeFrame(f.id))"
-            >
-              Take off
-            </UButton>
-          </div>
-        </li>
-      </ul>
+      <div v-if="list && !list.frames.length" class="empty">
+        <b>No frame was asked for yet.</b>
+        <p>
+          A frame is the picture of the bench in any size, computed to full quality by workers while you go on:
+          one, or a sequence in which the camera, the model or the lights turn. It can carry each light and each
+          lobe apart.
+        </p>
+        <p>On the bench: Export, “Frame, full quality”, or Shift+F. What waits, runs and is done stands here.</p>
+        <UButton v-if="newest" :to="`/bench/${newest.id}`">To {{ newest.name }}</UButton>
+      </div>
+      <PaneMenu v-else-if="list" :of="menuOf">
+        <LazyFrameTable :frames="list.frames" @keep="keep" @save="save" @stop="stop" @take-off="takeOff" />
+      </PaneMenu>
     </main>
   </div>
 </template>
 
 <style scoped>
-ul {
-  display: grid;
-  gap: 8px;
-}
-li {
-  display: grid;
-  grid-template-columns: 120px minmax(0, 1fr) auto;
-  gap: 14px;
-  align-items: center;
-  border: 1px solid var(--rule);
-  background: var(--raised);
-  padding: 8px;
-}
-.pic {
-  aspect-ratio: 8 / 5;
-  background: var(--ground);
-}
-.pic img {
-  width: 100%;
-  height: 100%;
-  object-fit: contain;
-  display: block;
-}
-.says {
-  display: grid;
-  gap: 3px;
-}
-.says > * {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.name {
-  font-size: 15px;
-}
-.run {
+main {
   display: flex;
-  gap: 10px;
-  align-items: center;
+  flex-direction: column;
+  min-height: 0;
 }
-.tools {
-  display: flex;
-  gap: 4px;
+h1 {
+  padding-bottom: 12px;
 }
-progress {
-  width: 180px;
-  flex: none;
+.empty {
+  max-width: 560px;
+  border: 1px dashed var(--rule);
+  padding: 18px 20px;
 }
-a {
-  text-decoration: underline;
+.empty p {
+  margin: 6px 0 10px;
 }
 </style>

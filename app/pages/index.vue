@@ -1,31 +1,17 @@
 <script setup lang="ts">
 import type { ProjectSummary } from '../../shared/api'
 import { MODEL } from '../../core/formats/models/ending'
+import { arrangeProjects, keepArrangement, readArrangement, SORTS } from '../projects/arrangement'
+import { useProjects } from '../projects/useProjects'
+import { CALM } from '../input/calm'
 import { openEarly, prepareBench } from '../renderer/early'
 
-const projects = shallowRef<ProjectSummary[] | null>(null)
+const { projects, failed, load, rename, copy, remove } = useProjects()
 const busy = ref('')
-const failed = ref('')
 const picking = ref<HTMLInputElement>()
 const over = ref(false)
 const say = useSay()
-
-async function load(): Promise<void> {
-  failed.value = ''
-  try {
-    projects.value = await api.projects()
-  } catch (e) {
-    failed.value = messageOf(e)
-  }
-}
 const reading = load()
-/** How often projects without a picture are looked for again, ms: those of the demo are rendered meanwhile. */
-const LOOK = 4000
-const looking = setInterval(() => {
-  const wanting = projects.value?.some(p => !p.thumbnail)
-  if (wanting && !busy.value && renaming.value === null && document.visibilityState === 'visible') void load()
-}, LOOK)
-onBeforeUnmount(() => clearInterval(looking))
 // Most come back to what they worked on last: all is ready for it before the click. Reading the model takes
 // longest, so it begins first.
 onNuxtReady(async () => {
@@ -56,7 +42,7 @@ async function create(list: FileList | null | undefined): Promise<void> {
   stopping = new AbortController()
   const { GivenUp, sceneFor } = await import('../files/new-project')
   try {
-    const { state, report } = await sceneFor(files, {
+    const { state, brought, lost } = await sceneFor(files, {
       progress: (what, step, of) => {
         busy.value = `${what}, step ${step} of ${of}`
         progress.value = (step - 1) / of
@@ -74,7 +60,7 @@ async function create(list: FileList | null | undefined): Promise<void> {
       signal: stopping.signal,
     })
     const project = await api.create(name.replace(MODEL, '').slice(0, 120) || 'Untitled', state)
-    say.note(`${name} is a project now`, report.slice(0, 6).join(' · '))
+    say.report(`${name} is a project now`, brought, lost)
     await navigateTo(`/bench/${project.id}`)
   } catch (e) {
     if (e instanceof GivenUp) say.note(`${name} was left as it is`, 'No project was made.')
@@ -86,33 +72,29 @@ async function create(list: FileList | null | undefined): Promise<void> {
   }
 }
 const search = ref('')
+const arrangement = reactive(readArrangement())
+watch(arrangement, keepArrangement)
+const sorts = [...SORTS]
+const found = computed(() => arrangeProjects(projects.value ?? [], search.value, arrangement.sort))
 const renaming = ref<string | null>(null)
-const found = computed(
-  () => projects.value?.filter(p => p.name.toLowerCase().includes(search.value.trim().toLowerCase())) ?? [],
-)
-async function work(what: string, does: () => Promise<unknown>): Promise<boolean> {
-  try {
-    await does()
-    await load()
-    return true
-  } catch (e) {
-    say.fault(what, messageOf(e))
-    return false
-  }
+/** Asks for a name, or gives one. */
+async function nameIt(p: ProjectSummary, name?: string): Promise<void> {
+  renaming.value = name === undefined ? p.id : null
+  if (name !== undefined) await rename(p, name)
 }
-async function rename(p: ProjectSummary, name: string): Promise<void> {
-  renaming.value = null
-  if (name.trim() && name.trim() !== p.name)
-    await work(`${p.name} was not renamed`, () => api.rename(p.id, name.trim()))
+/** Menu of the project under the pointer. */
+function menuOf(at: Element) {
+  const row =
+    at.closest<HTMLElement>('[data-project]') ?? at.closest('tr')?.querySelector<HTMLElement>('[data-project]')
+  const p = projects.value?.find(x => x.id === row?.dataset.project)
+  if (!p) return []
+  return [
+    { label: 'Open', onSelect: () => void navigateTo(`/bench/${p.id}`) },
+    { label: 'Rename', onSelect: () => void nameIt(p) },
+    { label: 'Duplicate', onSelect: () => void copy(p) },
+    { label: 'Delete', onSelect: () => void remove(p) },
+  ]
 }
-async function remove(p: ProjectSummary): Promise<void> {
-  if (await work(`${p.name} was not deleted`, () => api.remove(p.id)))
-    say.note(`${p.name} is deleted`, undefined, {
-      label: 'Bring back',
-      run: () => void work(`${p.name} was not brought back`, () => api.bringBack(p.id)),
-    })
-}
-const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
 <template>
@@ -126,7 +108,36 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
     >
       <div class="title">
         <h1>Projects</h1>
-        <UButton @click="picking?.click()">New project from a model</UButton>
+        <UInput
+          v-if="projects?.length"
+          v-model="search"
+          class="search"
+          type="search"
+          placeholder="Search projects"
+          aria-label="Search projects"
+        />
+        <template v-if="projects?.length">
+          <USelect v-model="arrangement.sort" aria-label="Order of the projects" :items="sorts" :content="CALM" />
+          <span class="as" role="group" aria-label="How projects are shown">
+            <UButton
+              icon="i-lucide-layout-grid"
+              aria-label="As cards"
+              title="As cards"
+              :class="{ on: arrangement.as === 'grid' }"
+              :aria-pressed="arrangement.as === 'grid'"
+              @click="void (arrangement.as = 'grid')"
+            />
+            <UButton
+              icon="i-lucide-rows-3"
+              aria-label="As a table"
+              title="As a table"
+              :class="{ on: arrangement.as === 'list' }"
+              :aria-pressed="arrangement.as === 'list'"
+              @click="void (arrangement.as = 'list')"
+            />
+          </span>
+        </template>
+        <UButton class="new" icon="i-lucide-plus" @click="picking?.click()">New project from a model</UButton>
         <input
           ref="picking"
           type="file"
@@ -140,70 +151,58 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
           "
         />
       </div>
-      <p v-if="projects && projects.length > 1">
-        <UInput
-          v-model="search"
-          class="search"
-          type="search"
-          placeholder="Search projects"
-          aria-label="Search projects"
-        />
-      </p>
-      <p v-if="projects?.length && !found.length" role="status">No project is called like “{{ search }}”.</p>
-      <p class="small">
-        Or drop a .glb, or a .gltf or .obj with the files it names, anywhere on this page. Its named parts become
-        the parts of the project, its materials networks.
-      </p>
       <p v-if="busy" class="busy" role="status">
-        <progress :value="progress" max="1" aria-label="Import" /> {{ busy }} …
+        <UProgress :model-value="progress" :max="1" :get-value-label="() => 'Import'" /> {{ busy }} …
         <UButton @click="stopping?.abort()">Stop</UButton>
       </p>
       <UnitQuestion v-if="asking" :extent="asking.extent" @answer="asking.answer($event)" />
       <p v-if="failed" role="alert">
         The projects could not be read: {{ failed }} <UButton @click="load">Try again</UButton>
       </p>
-      <p v-else-if="projects && !projects.length">There is no project yet.</p>
-      <ul>
-        <li v-for="p in found" :key="p.id">
-          <NuxtLink :to="`/bench/${p.id}`" class="card" @pointerenter="openEarly(p.id)" @focus="openEarly(p.id)">
-            <span class="pic">
-              <img v-if="p.thumbnail" :src="`/api/assets/${p.thumbnail}`" alt="" />
-            </span>
-            <span class="name" :title="p.name">{{ p.name }}</span>
-            <span class="small">v{{ p.head }} · {{ when(p.updated) }}</span>
-          </NuxtLink>
-          <form
-            v-if="renaming === p.id"
-            class="tools"
-            @submit.prevent="rename(p, ($event.target as HTMLFormElement).project.value)"
-          >
-            <UInput
-              name="project"
-              :default-value="p.name"
-              :aria-label="`New name of ${p.name}`"
-              maxlength="120"
-              autofocus
-              @keydown.esc="renaming = null"
-            />
-            <UButton type="submit">Rename</UButton>
-          </form>
-          <div v-else class="tools">
-            <UButton :aria-label="`Rename ${p.name}`" @click="void (renaming = p.id)">Rename</UButton>
-            <UButton
-              :aria-label="`Duplicate ${p.name}`"
-              @click="void work(`${p.name} was not duplicated`, () => api.copy(p.id))"
-            >
-              Duplicate
-            </UButton>
-            <UButton :aria-label="`Delete ${p.name}`" @click="remove(p)">Delete</UButton>
-          </div>
-        </li>
-      </ul>
+      <div v-else-if="projects && !projects.length" class="empty">
+        <b>There is no project yet.</b>
+        <p>
+          Drop a .glb here, or a .gltf or .obj with the files that it names. Its named parts become the parts of
+          the project, its materials networks.
+        </p>
+        <UButton @click="picking?.click()">Choose a model …</UButton>
+      </div>
+      <p v-else-if="projects && !found.length" role="status">No project is called like “{{ search }}”.</p>
+      <PaneMenu v-if="found.length" :of="menuOf">
+        <div class="all">
+          <ProjectGrid
+            v-if="arrangement.as === 'grid'"
+            :projects="found"
+            :renaming="renaming"
+            @rename="nameIt"
+            @leave="renaming = null"
+            @copy="copy"
+            @remove="remove"
+          />
+          <LazyProjectTable
+            v-else
+            :projects="found"
+            :renaming="renaming"
+            @rename="nameIt"
+            @leave="renaming = null"
+            @copy="copy"
+            @remove="remove"
+          />
+          <p v-if="projects?.length" class="small">
+            Drop a .glb, or a .gltf or .obj with the files it names, anywhere on this page for a new project.
+          </p>
+        </div>
+      </PaneMenu>
     </main>
   </div>
 </template>
 
 <style scoped>
+main {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+}
 main.over {
   outline: 2px solid var(--accent);
   outline-offset: -6px;
@@ -211,59 +210,39 @@ main.over {
 .title {
   display: flex;
   align-items: center;
-  gap: 16px;
+  gap: 8px;
+  padding-bottom: 12px;
 }
-ul {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(240px, 1fr));
-  gap: 16px;
-}
-.card {
-  display: grid;
-  border: 1px solid var(--rule);
-  background: var(--raised);
-  padding: 8px;
-  gap: 2px;
-}
-.card:hover {
-  border-color: var(--ink);
-}
-.pic {
-  aspect-ratio: 8 / 5;
-  background: var(--ground);
-  display: block;
-  margin-bottom: 4px;
-}
-.pic img {
-  width: 100%;
-  height: 100%;
-  object-fit: cover;
-}
-.name {
-  font-weight: 600;
-  font-size: 15px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.tools {
-  display: flex;
-  gap: 4px;
-  padding-top: 4px;
-}
-.tools input {
-  flex: 1;
-  min-width: 0;
+.title h1 {
+  margin: 0 10px 0 0;
 }
 .search {
-  width: 260px;
+  width: 220px;
+}
+.as {
+  display: flex;
+}
+.title .new {
+  margin-left: auto;
+}
+.all {
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+  display: flex;
+  flex-direction: column;
+}
+.empty {
+  max-width: 520px;
+  border: 1px dashed var(--rule);
+  padding: 18px 20px;
+}
+.empty p {
+  margin: 6px 0 10px;
 }
 .busy {
   display: flex;
   align-items: center;
   gap: 10px;
-}
-progress {
-  width: 160px;
 }
 </style>

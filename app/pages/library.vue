@@ -2,6 +2,7 @@
 import { specimens } from '../../core/network/specimens'
 import { starters } from '../../core/network/starters'
 import { compileMaterial } from '../../core/world/compile-material'
+import type { SpecimenUses } from '../../shared/api'
 import { linesByAngle, linesByWavelength } from '../curves/curve-lines'
 
 /**
@@ -9,6 +10,11 @@ import { linesByAngle, linesByWavelength } from '../curves/curve-lines'
  * curves.
  */
 const tintOf = useSpecimenTints()
+const uses = shallowRef<SpecimenUses>({})
+onMounted(async () => {
+  // what uses a specimen is beside the point of the page: without an answer it is left out
+  uses.value = await api.specimenUses().catch(() => ({}))
+})
 const tab = ref<'measured' | 'starters'>('measured')
 const TABS = [
   { value: 'measured', label: 'Measured' },
@@ -16,15 +22,18 @@ const TABS = [
 ]
 const search = ref('')
 const picked = ref(specimens[1]!.key)
-const found = computed(() =>
-  specimens.filter(s =>
-    `${s.title} ${s.class} ${s.source}`.toLowerCase().includes(search.value.trim().toLowerCase()),
-  ),
-)
-const classes = computed(() =>
-  [...new Set(found.value.map(s => s.class))].map(c => ({ class: c, of: found.value.filter(s => s.class === c) })),
-)
-const at = computed(() => specimens.find(s => s.key === picked.value)!)
+const rows = computed(() => {
+  const all =
+    tab.value === 'measured'
+      ? specimens
+      : starters.map(s => ({ ...s, class: 'Starters', source: 'ours, to begin with' }))
+  const words = search.value.trim().toLowerCase().split(/\s+/)
+  return all.filter(s => words.every(w => `${s.title} ${s.class} ${s.source}`.toLowerCase().includes(w)))
+})
+const at = computed(() => [...specimens, ...starters].find(s => s.key === picked.value)!)
+watch(tab, t => {
+  picked.value = t === 'measured' ? specimens[1]!.key : starters[0]!.key
+})
 const program = computed(() => compileMaterial(at.value.make()))
 const { curves, fault } = useCurves(
   () => program.value,
@@ -32,6 +41,7 @@ const { curves, fault } = useCurves(
 )
 const byWavelength = computed(() => linesByWavelength(curves.value))
 const byAngle = computed(() => linesByAngle(curves.value, 'solid', false))
+const usedBy = computed(() => uses.value[picked.value] ?? [])
 </script>
 
 <template>
@@ -42,39 +52,27 @@ const byAngle = computed(() => linesByAngle(curves.value, 'solid', false))
         <h1>Library</h1>
         <UTabs v-model="tab" aria-label="Kinds" variant="link" :content="false" :items="TABS" />
         <UInput
-          v-if="tab === 'measured'"
           v-model="search"
           type="search"
-          placeholder="Search specimens"
-          aria-label="Search specimens"
+          :placeholder="tab === 'measured' ? 'Search specimens' : 'Search starters'"
+          :aria-label="tab === 'measured' ? 'Search specimens' : 'Search starters'"
         />
+        <span class="small">“Material of …” under the parts of the bench puts any of these on a part.</span>
       </div>
-      <p class="small">
-        On the bench, “Material of …” under the parts puts any of these on the part that is picked.
-      </p>
-      <div v-if="tab === 'measured'" class="two">
-        <div class="list">
-          <p v-if="!found.length">No specimen is called that.</p>
-          <section v-for="c in classes" :key="c.class">
-            <h2>{{ c.class }}</h2>
-            <UButton
-              v-for="s in c.of"
-              :key="s.key"
-              class="specimen"
-              :class="{ at: s.key === picked }"
-              :aria-pressed="s.key === picked"
-              :data-specimen="s.key"
-              @click="void (picked = s.key)"
-            >
-              <i :style="{ background: tintOf.get(s.key) }" />
-              <b>{{ s.title }}</b>
-              <span class="small">{{ s.source }}</span>
-            </UButton>
-          </section>
-        </div>
+      <div class="two">
+        <SpecimenTable :rows="rows" :tints="tintOf" :uses="uses" :picked="picked" @pick="picked = $event" />
         <section class="shown" :aria-label="`Curves of ${at.title}`">
           <h2>{{ at.title }}</h2>
-          <p class="small">{{ at.source }}</p>
+          <p class="small">
+            {{ 'source' in at ? at.source : 'A first version of a class of material; its maps as at the origin.' }}
+          </p>
+          <p v-if="usedBy.length" class="small" data-testid="used-by">
+            Used by
+            <template v-for="(u, i) in usedBy" :key="u.project + u.material"
+              >{{ i ? ', ' : ''
+              }}<NuxtLink :to="`/bench/${u.project}`">{{ u.name }}: {{ u.material }}</NuxtLink></template
+            >
+          </p>
           <p v-if="fault" role="alert">{{ fault }}</p>
           <figure>
             <figcaption class="small">back (full) and through (dotted) against wavelength, head-on</figcaption>
@@ -94,12 +92,6 @@ const byAngle = computed(() => linesByAngle(curves.value, 'solid', false))
           </figure>
         </section>
       </div>
-      <ul v-else class="starters">
-        <li v-for="s in starters" :key="s.key">
-          <i :style="{ background: tintOf.get(s.key) }" />
-          <b>{{ s.title }}</b>
-        </li>
-      </ul>
     </main>
   </div>
 </template>
@@ -114,10 +106,7 @@ main {
   display: flex;
   align-items: center;
   gap: 14px;
-}
-.top > div {
-  display: flex;
-  gap: 4px;
+  padding-bottom: 12px;
 }
 .two {
   flex: 1;
@@ -126,46 +115,10 @@ main {
   grid-template-columns: minmax(340px, 1fr) minmax(320px, 1fr);
   gap: 20px;
 }
-.list {
-  overflow-y: auto;
-  min-height: 0;
-  scrollbar-width: thin;
-  scrollbar-color: var(--rule) transparent;
-}
 h2 {
   margin: 8px 0 3px;
   font-size: 14px;
   font-weight: 600;
-}
-.b.specimen {
-  width: 100%;
-  display: grid;
-  grid-template-columns: 22px 190px 1fr;
-  gap: 9px;
-  align-items: center;
-  text-align: left;
-  min-height: 30px;
-  padding: 2px 6px;
-  border: 2px solid transparent;
-  border-bottom: 1px solid var(--rule);
-}
-.b.specimen.at {
-  border: 2px solid var(--accent);
-  background: var(--raised);
-}
-.specimen b,
-.specimen span {
-  font-weight: 500;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.specimen i,
-.starters i {
-  width: 20px;
-  height: 20px;
-  border: 1px solid var(--ink);
-  display: block;
 }
 .shown {
   display: flex;
@@ -175,26 +128,17 @@ h2 {
   background: var(--raised);
   padding: 4px 12px 10px;
 }
+.shown p {
+  margin: 2px 0;
+}
+.shown a {
+  text-decoration: underline;
+}
 figure {
   flex: 1;
   min-height: 0;
   margin: 6px 0 0;
   display: flex;
   flex-direction: column;
-}
-.starters {
-  list-style: none;
-  padding: 0;
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
-  gap: 6px;
-}
-.starters li {
-  display: flex;
-  gap: 9px;
-  align-items: center;
-  border: 1px solid var(--rule);
-  background: var(--raised);
-  padding: 6px 9px;
 }
 </style>

@@ -1,4 +1,4 @@
-import { feeders, splitPath } from '../../core/network/edit'
+import { feeders, joinPath, splitPath } from '../../core/network/edit'
 import { findElement, type Element } from '../../core/network/document'
 
 /**
@@ -13,7 +13,7 @@ export function fingerprint(d: Element, path: string, seen = new Set<string>()):
   const group = container ? findElement(d, container) : undefined
   if (!e) return ''
   // what a group's inputs bring is part of each of its nodes
-  const above = [...feeders(e).map(f => (container ? `${container}/${f}` : f)), ...(group ? feeders(group) : [])]
+  const above = [...feeders(e).map(f => joinPath(container, f)), ...(group ? feeders(group) : [])]
   return (
     JSON.stringify([e.tag, e.attributes.wl_off, e.children]) + above.map(f => fingerprint(d, f, seen)).join('')
   )

@@ -1,4 +1,5 @@
-import { encodeSRGB } from '../../core/colour/rgb'
+import { luminanceAt } from '../../core/colour/luminance'
+import { decodeSRGB, encodeSRGB } from '../../core/colour/rgb'
 import { childNamed, inputOf, type Element } from '../../core/network/document'
 import { layersOf } from '../../core/network/layers'
 import { parseValue } from '../../core/nodes/types'
@@ -10,6 +11,19 @@ export const css = (rgb: readonly number[]) =>
     .slice(0, 3)
     .map(x => Math.round(255 * encodeSRGB(Math.min(1, Math.max(0, x)))))
     .join(', ')})`
+
+/**
+ * Ink that stands out more on a colour of {@link css}: by the contrast ratio of WCAG 2.2, black and white are equal on
+ * a luminance of 0.179.
+ */
+export function inkOn(colour: string): 'dark' | 'bright' {
+  const [r = 128, g = 128, b = 128] = (colour.match(/\d+/g) ?? []).map(Number)
+  const luminance = luminanceAt(
+    [r, g, b].map(x => decodeSRGB(x / 255)),
+    0,
+  )
+  return luminance > 0.179 ? 'dark' : 'bright'
+}
 
 /** Plain colour of a node's surface, for swatches and hatches: what it is without its maps. */
 export function surfaceTint(document: Element, name: string): string {

@@ -1,3 +1,4 @@
+import type { MeshFacts } from '../../core/checks/part-rule'
 import type { Lights } from '../../core/light/lights'
 import type { Panel, Rig } from '../../core/scene/rig'
 import type { Balance } from '../../core/colour/balance'
@@ -43,7 +44,7 @@ export type LoaderRequest =
   | { kind: 'files'; files: NamedBytes[] }
   | { kind: 'keep'; scale: number }
   | { kind: 'geometry'; hash?: string; hidden: string[]; shapings: ReadonlyMap<string, Shaping> }
-  | { kind: 'closed' }
+  | { kind: 'shapes' }
   | { kind: 'lights'; rig: Rig; picture: Picture | null }
   | { kind: 'picture'; bytes: Uint8Array }
   | { kind: 'map'; bytes: Uint8Array; colorspace: string; of: string; room: number }
@@ -90,7 +91,8 @@ export function createLoader(helpers: readonly Worker[]) {
     /** Lights of a rig with the tables of its sky or picture. */
     lights: (rig: Rig, picture: Picture | null) => ask<Lights>({ kind: 'lights', rig, picture }),
     /** Whether each part of the geometry that was built last closes, by name. */
-    closed: () => ask<Map<string, boolean>>({ kind: 'closed' }),
+    /** Whether each part of the geometry that was built last closes, and has coordinates, by name. */
+    shapes: () => ask<MeshFacts>({ kind: 'shapes' }),
     picture: (bytes: Uint8Array) => ask<ReadPicture>({ kind: 'picture', bytes }),
     /** A picture as a map. @param room bytes that it may take */
     map: (bytes: Uint8Array, colorspace: string, of: string, room: number) =>

@@ -170,13 +170,16 @@ describe('epochs', () => {
     vi.advanceTimersByTime(100)
     expect(b.s.epoch).toBe(epoch + 1)
   })
-  it('do not begin while paused, and one does afterwards', () => {
+  it('are shown while paused too, by a few passes; all of them come afterwards', () => {
     b.s.pause(true)
     const count = b.jobs().length
     b.s.setConstants(b.constants(0.2, 0.7))
-    expect(b.jobs()).toHaveLength(count)
-    b.s.pause(false)
     expect(b.jobs()).toHaveLength(count + 1)
+    expect(b.jobs().at(-1)!.to).toBe(4)
+    b.s.pause(false)
+    vi.advanceTimersByTime(100)
+    expect(b.jobs()).toHaveLength(count + 2)
+    expect(b.jobs().at(-1)!.to).toBeGreaterThan(100)
   })
 })
 

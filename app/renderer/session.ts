@@ -112,6 +112,7 @@ export function createSession(
     if (d.level >= 0 || d.passes > 0) events.drawn(d)
   }
 
+  /** Passes of what changes while the render is paused: enough to see it, denoised. */ const PAUSED_PASSES = 4
   /** How long after the last of several quick changes the full passes begin, ms. */
   const QUIET = 160
   /** How long what surrounds a change may lag behind it in a drag, ms. */
@@ -220,7 +221,7 @@ export function createSession(
   function begin(drags = true): void {
     clearTimeout(pending)
     pending = undefined
-    if (!film || !world || !camera || paused) return
+    if (!film || !world || !camera) return
     clearTimeout(exactLater)
     rendered = lights ?? world.lights
     if (apart && film.lights.length !== lightCount(rendered)) makeFilm(film.width, film.height)
@@ -298,7 +299,7 @@ export function createSession(
         tiles,
         start: 0,
         from: 0,
-        to: MOST_PASSES,
+        to: paused ? PAUSED_PASSES : MOST_PASSES,
         sums: epoch,
         settle: { noise: VIEW_NOISE, least: VIEW_LEAST },
       },
@@ -391,10 +392,8 @@ export function createSession(
     },
     pause(on: boolean): void {
       paused = on
-      if (on) {
-        epoch++
-        Atomics.store(control, CONTROL.epoch, epoch)
-      } else restart()
+      if (on) Atomics.store(control, CONTROL.epoch, ++epoch)
+      else restart()
     },
     /** Leaves more of the machine to the page, while it moves something large. */
     setPolite(on: boolean): void {

@@ -28,8 +28,17 @@ export interface Section {
   scale: number
 }
 
-/** Columns of the drawing and the height of its parts, pixels. */
-export const SECTION = { left: 40, right: 168, top: 22, stock: 76, break: 34, room: 132, least: 16 } as const
+/** Where the drawing begins and the height of its parts, pixels. */
+export const SECTION = { left: 40, top: 22, stock: 76, break: 34, room: 132, least: 16 } as const
+/** Between the drawing and its labels, where the leaders are, pixels. */
+const LEADERS = 26
+
+/** How wide the drawing is, and where its labels begin, in a pane of some width: both grow with it; pixels. */
+export function sectionWidths(pane: number): { right: number; labels: number } {
+  const labels = Math.min(220, Math.max(150, 0.4 * pane))
+  const wide = Math.min(360, Math.max(96, pane - SECTION.left - LEADERS - labels))
+  return { right: Math.round(SECTION.left + wide), labels: Math.round(SECTION.left + wide + LEADERS) }
+}
 /** Places along A–A that are drawn. */
 export const PLACES = 64
 /** Metres that a layer without a stated thickness is drawn with. */
@@ -97,12 +106,14 @@ export function meanShare(layer: DrawnLayer, masks: ReadonlyMap<string, Float64A
 /**
  * Draws the layers as they lie along the line. Each follows what it lands on; a cut takes away what lies between
  * it and what it lays bare.
+ * @param right where the drawing ends, pixels
  * @param scale pixels a metre of depth; undefined fits the whole into the room. Thin layers are drawn thicker than
  * they are, so that each can be picked.
  */
 export function drawSection(
   layers: readonly DrawnLayer[],
   masks: ReadonlyMap<string, Float64Array>,
+  right: number,
   scale?: number,
 ): Section {
   const solid = layers.filter(l => l.kind === 'deposit' || l.kind === 'coat')
@@ -130,7 +141,7 @@ export function drawSection(
     depth += layer.off ? 0 : (layer.thickness ?? ASSUMED)
     return {
       layer,
-      path: `M ${points(level, false)} L ${points(base, true)} Z`,
+      path: `M ${points(level, right, false)} L ${points(base, right, true)} Z`,
       top: base[0]! - heights[k]!,
       middle: base[0]! - heights[k]! / 2,
       from,
@@ -141,13 +152,25 @@ export function drawSection(
   return { bands, ground, bottom: ground + SECTION.stock, scale: perMetre }
 }
 
-function points(level: Float64Array, back: boolean): string {
+function points(level: Float64Array, right: number, back: boolean): string {
   let out = ''
   for (let n = 0; n <= PLACES; n++) {
     const i = back ? PLACES - n : n
-    out += `${(SECTION.left + ((SECTION.right - SECTION.left) * i) / PLACES).toFixed(1)},${level[i]!.toFixed(1)} `
+    out += `${(SECTION.left + ((right - SECTION.left) * i) / PLACES).toFixed(1)},${level[i]!.toFixed(1)} `
   }
   return out
+}
+
+/** Teeth of the break line of the stock, and how far they reach and are apart, pixels. */
+const TEETH = 6
+const TOOTH = 5
+const GAP = 9
+/** Points of the break line of the stock. @param right where the drawing ends @param y its height, pixels */
+export function breakLine(right: number, y: number): string {
+  const at = (i: number, from: number) =>
+    `${SECTION.left + ((right - SECTION.left) * i) / TEETH},${from + (i % 2 ? -TOOTH : TOOTH)}`
+  const teeth = Array.from({ length: TEETH + 1 }, (_, i) => i)
+  return [...teeth.map(i => at(i, y)), ...teeth.reverse().map(i => at(i, y + GAP))].join(' ')
 }
 
 /** Distance between the tops of two labels at least, pixels. */

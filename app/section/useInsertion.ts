@@ -1,4 +1,5 @@
 import { insertCoat, insertCut, insertDeposit } from '../../core/network/layers'
+import { suitedLength } from '../words/suited'
 import type { drawnLayers, drawSection } from './section'
 
 /**
@@ -11,6 +12,7 @@ export function useInsertion(
   select: (node: string) => void,
 ) {
   const bench = useBench()
+  const stage = useStage()
   const stock = computed(() => layers.value.find(l => l.kind === 'stock'))
   /** Spine node above which an insertion is being chosen. */
   const inserting = ref<{ over: string; y: number } | null>(null)
@@ -22,10 +24,9 @@ export function useInsertion(
     if (last && last.kind === 'cut' && tops.length) tops[tops.length - 1]!.over = last.node
     return tops
   })
-  function insert(what: 'coat' | 'deposit' | 'cut'): void {
-    const over = inserting.value?.over
+  /** @param over spine node of the layer that it is laid on */
+  function insert(what: 'coat' | 'deposit' | 'cut', over: string): void {
     inserting.value = null
-    if (over === undefined) return
     let name = ''
     const bare = stock.value?.node ?? over
     if (
@@ -37,7 +38,7 @@ export function useInsertion(
               ? insertCoat(d, over)
               : what === 'deposit'
                 ? insertDeposit(d, over)
-                : insertCut(d, over, bare)
+                : insertCut(d, over, bare, undefined, suitedLength('radius', stage.atHand.extent))
           name = r.name
           return r.document
         },

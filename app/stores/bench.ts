@@ -1,7 +1,11 @@
+import type { Named } from '../composables/useRenaming'
+import type { LooseWire } from '../words/fits'
+import { settleAdded } from '../canvas/settle'
 import { defineStore } from 'pinia'
 import type { Project, ProjectState } from '../../shared/api'
 import { findElement, materialsOf, nameOf, type Element } from '../../core/network/document'
 import { EditError } from '../../core/network/edit'
+import { thicknessOfCoat } from '../../core/network/ends'
 import { layersOf, type Layer } from '../../core/network/layers'
 import type { Fault } from '../../core/network/resolve'
 import type { Finding } from '../../core/checks/finding'
@@ -88,6 +92,14 @@ export const useBench = defineStore('bench', () => {
   const numberAt = shallowRef<NumberAt | null>(null)
   /** Number of which a test strip is shown. */
   const strip = shallowRef<NumberAt | null>(null)
+  /** Nodes that are picked together; what is changed of one is changed of all that have it. */
+  const picks = shallowRef<readonly string[]>([])
+  /** Further layers that are picked with the one at hand. */
+  const layerPicks = shallowRef<readonly string[]>([])
+  /** What is given a name where it stands. */
+  const renaming = shallowRef<{ kind: Named; of: string } | null>(null)
+  /** Wire that was let go over nothing, and waits for a node. */
+  const loose = shallowRef<LooseWire | null>(null)
   /** Part that is shown alone. */
   const partAlone = ref<string | null>(null)
 
@@ -102,6 +114,17 @@ export const useBench = defineStore('bench', () => {
   )
   const layers = steady<Layer[]>(() => (document.value ? layersOf(document.value, materialName.value) : []))
   const selectedLayer = computed(() => layers.value.find(l => l.node === layer.value) ?? null)
+  const pickedLayers = computed(() =>
+    layers.value.filter(l => l.node === layer.value || layerPicks.value.includes(l.node)),
+  )
+  /** Nodes whose values are changed together: the picked cards, or what makes the picked layers. */
+  const together = computed((): readonly string[] => {
+    if (node.value !== null) return picks.value
+    const d = document.value
+    return d && pickedLayers.value.length > 1
+      ? pickedLayers.value.flatMap(l => [l.node, l.surface, thicknessOfCoat(d, l.surface)?.node ?? l.node])
+      : []
+  })
 
   function open(p: Project): void {
     project.value = { id: p.id, name: p.name, head: p.head }
@@ -118,6 +141,8 @@ export const useBench = defineStore('bench', () => {
 
   function selectPart(name: string | null): void {
     part.value = name
+    layerPicks.value = []
+    renaming.value = null
     layerAlone.value = null
     strip.value = null
     const top = layers.value.at(-1)
@@ -166,13 +191,14 @@ export const useBench = defineStore('bench', () => {
     material = materialKey.value,
   ): boolean {
     refused.value = ''
-    if (!state.value || material === null || !state.value.materials[material]) return false
+    const was = material !== null ? state.value?.materials[material] : undefined
+    if (!state.value || material === null || !was) return false
     try {
       change(
         label,
         {
           ...state.value,
-          materials: { ...state.value.materials, [material]: work(state.value.materials[material]) },
+          materials: { ...state.value.materials, [material]: settleAdded(was, work(was)) },
         },
         key,
       )
@@ -242,6 +268,24 @@ export const useBench = defineStore('bench', () => {
   const freeKey = (wish: string): string =>
     uniqueName(wish.slice(0, 100) || 'Material', new Set(Object.keys(state.value?.materials ?? {})))
 
+  /** Gives a material of the project another name, or a free one like it; all that wears it goes on wearing it. */
+  function renameMaterial(key: string, wish: string): void {
+    const now = state.value
+    if (!now?.materials[key] || !wish.trim() || wish.trim() === key) return
+    const to = freeKey(wish.trim())
+    const named = <T>(of: Record<string, T>) =>
+      Object.fromEntries(Object.entries(of).map(([k, v]) => [k === key ? to : k, v]))
+    if (tap.value?.material === key) tap.value = { ...tap.value, material: to }
+    change(`Rename ${key} to ${to}`, {
+      materials: named(now.materials),
+      scene: {
+        ...now.scene,
+        materials: named(now.scene.materials),
+        parts: now.scene.parts.map(p => (p.material === key ? { ...p, material: to } : p)),
+      },
+    })
+  }
+
   /** State with the live camera and exposure in it, as it is saved. */
   function stateToSave(): ProjectState {
     const s = state.value!
@@ -276,6 +320,12 @@ export const useBench = defineStore('bench', () => {
     allChecks,
     layerAlone,
     partAlone,
+    loose,
+    picks,
+    together,
+    layerPicks,
+    pickedLayers,
+    renaming,
     numberAt,
     strip,
     scene,
@@ -296,6 +346,7 @@ export const useBench = defineStore('bench', () => {
     assign,
     setOwnValue,
     freeKey,
+    renameMaterial,
     stateToSave,
     materialNameOf,
     undo: () => step(done, undone),

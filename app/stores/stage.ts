@@ -1,5 +1,6 @@
 import equal from 'fast-deep-equal/es6'
 import { defineStore } from 'pinia'
+import type { MeshFacts } from '../../core/checks/part-rule'
 import type { Program } from '../../core/network/compile'
 import type { TextureMap } from '../../core/maps/map'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
@@ -27,8 +28,13 @@ export const useStage = defineStore('stage', () => {
   const bench = useBench()
   const session = shallowRef<RenderSession | null>(null)
   let loader: Loader | null = null
-  /** Whether each part of the model closes, by name, once that is known. */
-  const closed = shallowRef<ReadonlyMap<string, boolean>>(new Map())
+  /** What is known of the meshes of the model's parts, once that is known. */
+  const meshFacts = shallowRef<MeshFacts>({ closed: new Map(), mapped: new Map(), sizes: new Map() })
+  /** How large the part at hand is, as far as that is known. */
+  const atHand = computed(() => {
+    const size = meshFacts.value.sizes.get(bench.part ?? '')
+    return { extent: size?.extent, tile: size?.tile }
+  })
   const geometry = shallowRef<Geometry | null>(null)
   const drawn = shallowRef<DrawnReport | null>(null)
   const rates = reactive({ paths: 0, started: 0 })
@@ -213,9 +219,9 @@ export const useStage = defineStore('stage', () => {
     rates.started = Date.now()
     // after the picture has begun
     if (newGeometry)
-      l.closed().then(
-        c => {
-          if (geometry.value === g) closed.value = c
+      l.shapes().then(
+        s => {
+          if (geometry.value === g) meshFacts.value = s
         },
         () => undefined,
       )
@@ -329,7 +335,8 @@ export const useStage = defineStore('stage', () => {
     lightsOpen,
     panelShown,
     middle,
-    closed,
+    meshFacts,
+    atHand,
     lightAlone,
     clipping,
     zones,

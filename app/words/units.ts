@@ -3,7 +3,7 @@ import { D65_EFFICACY } from '../../core/colour/efficacy'
 
 /** Units that fields show, and what one of each is in the scene's own unit. */
 export const UNITS = table<Readonly<Record<string, number>>>({
-  length: { nm: 1e-9, µm: 1e-6, um: 1e-6, mm: 1e-3, cm: 0.01, m: 1 },
+  length: { nm: 1e-9, µm: 1e-6, μm: 1e-6, um: 1e-6, mm: 1e-3, cm: 0.01, m: 1 },
   share: { '%': 0.01 },
   angle: { '°': 1 },
   temperature: { K: 1 },
@@ -15,20 +15,41 @@ export const UNITS = table<Readonly<Record<string, number>>>({
 /** Stops of a factor; −20 for none at all. */
 export const evOf = (factor: number): number => (factor > 0 ? +Math.log2(factor).toFixed(2) : -20)
 
+const NUMBER = String.raw`(?:\d+[.,]?\d*|[.,]\d+)(?:e[-+]?\d+)?`
+const RELATIVE = new RegExp(String.raw`^\s*(?:([*×/])\s*(${NUMBER})|([-+])\s*(${NUMBER})\s*%)\s*$`, 'i')
+const PLAIN = new RegExp(String.raw`^\s*([-+]?${NUMBER})\s*(\S*)\s*$`, 'i')
+const numberOf = (text: string) => Number(text.replace(',', '.'))
+
 /**
- * Reads what was typed into a field.
+ * Reads what was typed into a field: a number with or without a unit, or a change of what it holds: `*1.2`, `/2`,
+ * `+5 %`, `-10 %`.
  * @param shown unit of the field, taken when none is typed
- * @returns the value in the scene's unit, or undefined when it cannot be read
+ * @param held value of the field, in the scene's unit
+ * @returns the value in the scene's unit, or why it cannot be read, in words
  */
-export function readQuantity(text: string, quantity: string, shown: string): number | undefined {
-  const m = /^\s*([-+]?(?:\d+[.,]?\d*|[.,]\d+)(?:e[-+]?\d+)?)\s*(\S*)\s*$/i.exec(text)
-  if (!m) return undefined
-  const n = Number(m[1]!.replace(',', '.'))
+export function readQuantity(text: string, quantity: string, shown: string, held = 0): number | string {
+  const change = RELATIVE.exec(text)
+  if (change) {
+    const [, by, factor, sign, percent] = change
+    if (by === '/' && numberOf(factor!) === 0) return 'nothing is divided by 0'
+    if (by) return by === '/' ? held / numberOf(factor!) : held * numberOf(factor!)
+    return held * (1 + ((sign === '-' ? -1 : 1) * numberOf(percent!)) / 100)
+  }
+  const m = PLAIN.exec(text)
+  if (!m) return `“${text.trim().slice(0, 24)}” is no number`
+  const n = numberOf(m[1]!)
   const unit = m[2] || shown
-  if (!Number.isFinite(n)) return undefined
+  if (!Number.isFinite(n)) return 'this number is too large'
   if (unit === '') return n
-  const f = UNITS[quantity]?.[unit]
-  return f === undefined ? undefined : n * f
+  const units = UNITS[quantity] ?? {}
+  const f = units[unit]
+  if (f !== undefined) return n * f
+  // a plain number may be said in hundredths
+  if (unit === '%' && quantity === 'plain') return n / 100
+  const known = Object.keys(units).filter(u => !['um', 'μm'].includes(u))
+  return known.length
+    ? `“${unit.slice(0, 12)}” is none of its units: ${known.join(', ')}`
+    : `it has no unit: a number alone, or in %`
 }
 
 /** Writes a value for a field, without its unit. */

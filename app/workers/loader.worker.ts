@@ -3,6 +3,7 @@ import type { Model } from '../../core/mesh/model'
 import { developPicture } from '../../core/render/display'
 import { shrink } from '../../core/render/shrink'
 import { createGeometry, type Geometry } from '../../core/scene/geometry'
+import type { MeshFacts } from '../../core/checks/part-rule'
 import { displaces } from '../../core/network/displacement'
 import { GEOMETRY_VERSION, unpackGeometry } from '../../core/scene/geometry-pack'
 import type { Shaping } from '../../core/shape/shaping'
@@ -164,9 +165,16 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       const { lightsFor } = await import('../../core/world/lights-for')
       return lightsFor(r.rig, () => environments.get(name), shared)
     }
-    case 'closed': {
+    case 'shapes': {
       const { closedParts } = await import('../../core/scene/closed-parts')
-      return geometry ? closedParts(await geometry.built) : new Map()
+      const { mappedParts } = await import('../../core/scene/mapped-parts')
+      const { partSizes } = await import('../../core/scene/part-sizes')
+      const built = await geometry?.built
+      return (
+        built
+          ? { closed: closedParts(built), mapped: mappedParts(built), sizes: partSizes(built) }
+          : { closed: new Map(), mapped: new Map(), sizes: new Map() }
+      ) satisfies MeshFacts
     }
     case 'picture': {
       const { readPicture } = await readers()

@@ -69,18 +69,15 @@ const lobe = computed((): Line[] => {
 </script>
 
 <template>
-  <div
-    class="curves"
-    role="dialog"
-    aria-label="Curves"
+  <FloatingPanel
+    name="curves"
+    title="Curves"
+    :width="1100"
+    :height="262"
     data-testid="curves-panel"
-    @keydown.esc="emit('close')"
-    @pointerdown.stop
-    @pointerup.stop
-    @wheel.stop
+    @close="emit('close')"
   >
-    <div class="head">
-      <b>Curves</b>
+    <template #says>
       <span class="name"
         >{{ whole ? bench.materialKey : (bench.selectedLayer?.title ?? 'no layer')
         }}<template v-if="program"> · maps as at the origin</template>
@@ -88,8 +85,7 @@ const lobe = computed((): Line[] => {
       </span>
       <label class="small"> <input v-model="whole" type="radio" :value="true" name="curves-of" /> stack</label>
       <label class="small"> <input v-model="whole" type="radio" :value="false" name="curves-of" /> layer</label>
-      <UButton variant="ghost" aria-label="Close the curves" @click="emit('close')">×</UButton>
-    </div>
+    </template>
     <p v-if="mine.fault.value" role="alert" class="pad">{{ mine.fault.value }}</p>
     <div class="three">
       <figure>
@@ -135,23 +131,11 @@ const lobe = computed((): Line[] => {
       </label>
       <span class="small keys"> <CurveKey /> dotted: through{{ beside ? ', dashed: beside' : '' }}</span>
     </div>
-  </div>
+  </FloatingPanel>
 </template>
 
 <style scoped>
-.curves {
-  position: absolute;
-  left: 8px;
-  right: 8px;
-  bottom: 8px;
-  height: 262px;
-  background: var(--paper);
-  border: 1px solid var(--ink);
-  display: flex;
-  flex-direction: column;
-  cursor: default;
-}
-.head .name {
+.name {
   flex: 1;
   overflow: hidden;
   text-overflow: ellipsis;
@@ -191,5 +175,18 @@ figure {
 .pad {
   padding: 2px 9px;
   margin: 0;
+}
+@container (max-width: 520px) {
+  .three {
+    grid-template-columns: 1fr;
+    grid-auto-rows: minmax(0, 1fr);
+  }
+  .foot {
+    grid-template-columns: auto 1fr 60px;
+  }
+  .foot > .small {
+    grid-column: 1 / -1;
+    text-align: left;
+  }
 }
 </style>

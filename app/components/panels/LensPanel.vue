@@ -25,133 +25,124 @@ const focus = computed(() => {
 </script>
 
 <template>
-  <div
+  <FloatingPanel
     v-if="camera"
-    class="lens"
-    role="dialog"
-    aria-label="Lens"
+    name="lens"
+    title="Lens"
+    :width="330"
+    :height="330"
     data-testid="lens-panel"
-    @keydown.esc="emit('close')"
-    @pointerdown.stop
-    @pointerup.stop
-    @wheel.stop
+    @close="emit('close')"
   >
-    <div class="head">
-      <b>Lens</b>
-      <span>{{ camera.fov.toFixed(1) }}° high</span>
-      <UButton variant="ghost" aria-label="Close the lens" @click="emit('close')">×</UButton>
+    <template #says>{{ camera.fov.toFixed(1) }}° high</template>
+    <div class="scroll">
+      <div class="row">
+        <span>Focal length</span>
+        <NumberField
+          label="Focal length"
+          :value="focalLength(camera)"
+          :low="12"
+          :high="300"
+          log
+          @change="change({ fov: fovOf($event, camera.sensor) })"
+        />
+        <span>mm</span>
+      </div>
+      <div class="row">
+        <span>Sensor</span>
+        <NumberField
+          label="Height of the sensor"
+          :value="camera.sensor ?? SENSOR"
+          :low="4"
+          :high="60"
+          @change="change({ sensor: $event, fov: fovOf(focalLength(camera), $event) })"
+        />
+        <span>mm</span>
+      </div>
+      <div class="row">
+        <span>f-number</span>
+        <NumberField
+          label="f-number, 0 for a pinhole"
+          :value="camera.fNumber ?? 0"
+          :low="0"
+          :high="22"
+          @change="change({ fNumber: $event })"
+        />
+        <span />
+      </div>
+      <div class="row">
+        <span>Sharp at</span>
+        <NumberField
+          label="Distance that is sharp"
+          :value="focus"
+          :low="focus / 4"
+          :high="focus * 4"
+          log
+          quantity="length"
+          unit="cm"
+          @change="change({ focus: $event })"
+        />
+        <span />
+      </div>
+      <div class="row">
+        <span>Blades</span>
+        <NumberField
+          label="Blades of the aperture, 0 for a round one"
+          :value="camera.blades ?? 0"
+          :low="0"
+          :high="11"
+          @change="change({ blades: Math.round($event) < 3 ? 0 : Math.round($event) })"
+        />
+        <span />
+      </div>
+      <div class="row">
+        <UButton class="wide" :class="{ on: stage.aiming === 'focus' }" @click="aim">
+          Focus by a click in the picture
+        </UButton>
+      </div>
+      <div class="row">
+        <span>Time</span>
+        <NumberField
+          label="Time of materials that change"
+          :value="bench.scene?.time ?? 0"
+          :low="0"
+          :high="10"
+          why="Seconds that a time node gives"
+          @change="bench.changeScene('Time', s => ({ ...s, time: $event }), 'time')"
+        />
+        <span>s</span>
+      </div>
+      <div class="row">
+        <span>Fireflies</span>
+        <NumberField
+          label="Most that a scattered path may bring, 0 for all of it"
+          :value="bench.scene?.clamp ?? 0"
+          :low="0"
+          :high="20"
+          :why="HELD"
+          @change="
+            bench.changeScene('Fireflies', s => ({ ...s, clamp: $event > 0 ? $event : undefined }), 'clamp')
+          "
+        />
+        <span />
+      </div>
+      <div class="row rule">
+        <span>Shown</span>
+        <USelect
+          class="wide"
+          aria-label="How bright light is shown"
+          :model-value="stage.neutral ? 'neutral' : 'plain'"
+          :items="TONES"
+          :content="CALM"
+          @update:model-value="tone => (stage.neutral = tone === 'neutral')"
+        />
+      </div>
     </div>
-    <div class="row">
-      <span>Focal length</span>
-      <NumberField
-        label="Focal length"
-        :value="focalLength(camera)"
-        :low="12"
-        :high="300"
-        log
-        @change="change({ fov: fovOf($event, camera.sensor) })"
-      />
-      <span>mm</span>
-    </div>
-    <div class="row">
-      <span>Sensor</span>
-      <NumberField
-        label="Height of the sensor"
-        :value="camera.sensor ?? SENSOR"
-        :low="4"
-        :high="60"
-        @change="change({ sensor: $event, fov: fovOf(focalLength(camera), $event) })"
-      />
-      <span>mm</span>
-    </div>
-    <div class="row">
-      <span>f-number</span>
-      <NumberField
-        label="f-number, 0 for a pinhole"
-        :value="camera.fNumber ?? 0"
-        :low="0"
-        :high="22"
-        @change="change({ fNumber: $event })"
-      />
-      <span />
-    </div>
-    <div class="row">
-      <span>Sharp at</span>
-      <NumberField
-        label="Distance that is sharp"
-        :value="focus"
-        :low="focus / 4"
-        :high="focus * 4"
-        log
-        quantity="length"
-        unit="cm"
-        @change="change({ focus: $event })"
-      />
-      <span />
-    </div>
-    <div class="row">
-      <span>Blades</span>
-      <NumberField
-        label="Blades of the aperture, 0 for a round one"
-        :value="camera.blades ?? 0"
-        :low="0"
-        :high="11"
-        @change="change({ blades: Math.round($event) < 3 ? 0 : Math.round($event) })"
-      />
-      <span />
-    </div>
-    <div class="row">
-      <UButton class="wide" :class="{ on: stage.aiming === 'focus' }" @click="aim">
-        Focus by a click in the picture
-      </UButton>
-    </div>
-    <div class="row">
-      <span>Time</span>
-      <NumberField
-        label="Time of materials that change"
-        :value="bench.scene?.time ?? 0"
-        :low="0"
-        :high="10"
-        why="Seconds that a time node gives"
-        @change="bench.changeScene('Time', s => ({ ...s, time: $event }), 'time')"
-      />
-      <span>s</span>
-    </div>
-    <div class="row">
-      <span>Fireflies</span>
-      <NumberField
-        label="Most that a scattered path may bring, 0 for all of it"
-        :value="bench.scene?.clamp ?? 0"
-        :low="0"
-        :high="20"
-        :why="HELD"
-        @change="bench.changeScene('Fireflies', s => ({ ...s, clamp: $event > 0 ? $event : undefined }), 'clamp')"
-      />
-      <span />
-    </div>
-    <div class="row rule">
-      <span>Shown</span>
-      <USelect
-        class="wide"
-        aria-label="How bright light is shown"
-        :model-value="stage.neutral ? 'neutral' : 'plain'"
-        :items="TONES"
-        :content="CALM"
-        @update:model-value="tone => (stage.neutral = tone === 'neutral')"
-      />
-    </div>
-  </div>
+  </FloatingPanel>
 </template>
 
 <style scoped>
-.lens {
-  position: absolute;
-  left: 8px;
-  bottom: 8px;
-  width: 330px;
-  background: var(--paper);
-  border: 1px solid var(--ink);
-  cursor: default;
+.scroll {
   padding-bottom: 6px;
 }
 .row {
@@ -164,5 +155,6 @@ const focus = computed(() => {
 }
 .wide {
   grid-column: 2 / 5;
+  width: 100%;
 }
 </style>

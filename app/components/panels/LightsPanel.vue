@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../words/counted'
 import { lightNames } from '../../../core/light/create-lights'
 import { MOST_PANELS } from '../../../core/scene/most-panels'
 import type { Panel, Rig } from '../../../core/scene/rig'
@@ -116,7 +117,7 @@ async function choose(files: FileList | null | undefined): Promise<void> {
     }))
     if (p.faulty)
       say.note(
-        `${p.faulty} pixel${p.faulty === 1 ? '' : 's'} of ${file.name} carry no light`,
+        `${counted(p.faulty, 'pixel')} of ${file.name} without light`,
         'They are negative, infinite or no numbers, and are taken as black.',
       )
     if (p.space) say.note(`${file.name} is ACEScg`, 'It is converted as it lights the scene.')
@@ -179,23 +180,17 @@ async function open(files: FileList | null | undefined): Promise<void> {
 </script>
 
 <template>
-  <div
+  <FloatingPanel
     v-if="rig"
-    class="lights"
-    role="dialog"
-    aria-label="Light rig"
+    name="lights"
+    title="Light rig"
+    :width="330"
+    :height="430"
     data-testid="lights-panel"
-    @keydown.esc="emit('close')"
-    @pointerdown.stop
-    @pointerup.stop
-    @wheel.stop
+    @close="emit('close')"
     @drop.stop.prevent="choose($event.dataTransfer?.files)"
   >
-    <div class="head">
-      <b>Light rig</b>
-      <span>{{ rig.own ? 'own' : 'comes with every project' }}</span>
-      <UButton variant="ghost" aria-label="Close the light rig" @click="emit('close')">×</UButton>
-    </div>
+    <template #says>{{ rig.own ? 'own' : 'comes with every project' }}</template>
     <div class="scroll">
       <div class="row">
         <span>Name</span>
@@ -321,26 +316,11 @@ async function open(files: FileList | null | undefined): Promise<void> {
         "
       />
     </div>
-  </div>
+  </FloatingPanel>
 </template>
 
 <style scoped>
-.lights {
-  position: absolute;
-  left: 8px;
-  bottom: 8px;
-  top: 8px;
-  width: 330px;
-  max-height: 430px;
-  margin-top: auto;
-  background: var(--paper);
-  border: 1px solid var(--ink);
-  display: flex;
-  flex-direction: column;
-  cursor: default;
-}
 .scroll {
-  overflow-y: auto;
   padding-bottom: 6px;
 }
 .row {

@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import { useDrops } from '../../bench/useDrops'
 import { Pane, Splitpanes } from 'splitpanes'
 import { addToNetwork } from '../../bench/add-node'
+import { DOING } from '../../bench/doing'
 import { useBenchActions, type NetworkActions } from '../../bench/useBenchActions'
 import { useBenchKeys } from '../../bench/useBenchKeys'
 import { useExports } from '../../bench/useExports'
@@ -12,8 +14,8 @@ import ViewPane from '../../components/ViewPane.vue'
 
 // the graph canvas is large: it is fetched while the first picture is computed
 const NetworkPane = defineAsyncComponent(() => import('../../components/NetworkPane.vue'))
-/** Longest that the network waits for the first picture, ms. */
-const PATIENCE = 4000
+/** Longest that the panes wait for the first picture, ms. */
+const PATIENCE = 1500
 const bench = useBench()
 const stage = useStage()
 const proofs = useProofs()
@@ -28,10 +30,11 @@ const network = ref<NetworkActions>()
 const cross = ref<InstanceType<typeof CrossSection>>()
 const parts = ref<{ drop(e: DragEvent, name: string): void }>()
 const size = reactive({ width: 760, height: 475 })
-const section = shallowRef<Float64Array | null>(null)
+const section = { rays: shallowRef<Float64Array | null>(null) }
 const framing = ref(false)
 const help = ref(false)
-/** Whether a first picture stands: the network is laid out after it. */
+const finding = ref(false)
+/** Whether a first picture stands: the panes about it come after it, and then the network. */
 const seen = ref(false)
 watch(
   () => stage.drawn,
@@ -43,6 +46,16 @@ onMounted(() =>
   setTimeout(() => {
     seen.value = true
   }, PATIENCE),
+)
+
+const surrounded = ref(false)
+watch(
+  seen,
+  () =>
+    requestAnimationFrame(() => {
+      surrounded.value = true
+    }),
+  { flush: 'post' },
 )
 
 bench.state = null
@@ -65,17 +78,22 @@ onBeforeUnmount(() => removeEventListener('beforeunload', leaving))
 
 const stills = useStills(view, size)
 const { wipe, hold, differ, differs, keep, toggleWipe } = stills
-const { large, part, resized } = usePanes([ready, seen])
+const { large, middle, part, resized } = usePanes([ready, seen, surrounded])
 const { exportAs } = useExports()
+const held = useDrops((x, y) => network.value?.cellsAt(x, y) ?? { x: 0, y: 0 })
 function exportOrFrame(what: 'material' | 'exr' | 'png' | 'frame'): void {
   if (what === 'frame') framing.value = true
   else void exportAs(what)
 }
-const panes = { cross, network, large, framing, help }
+const panes = { cross, network, large, framing, help, finding }
 const { actions, undo, redo } = useBenchActions(panes, stills)
 const keys = useBenchKeys(panes, stills, actions, { undo, redo, save: () => void versions.save() })
-provide('bench-actions', {
-  add: (category: string, type: string) => addToNetwork(network.value, category, type),
+provide(DOING, {
+  add: (category: string) => addToNetwork(network.value, category),
+  show(node: string) {
+    bench.node = node
+    network.value?.show(node)
+  },
   run: (name: string) => actions.find(a => a.name === name)?.run(),
   get names() {
     return actions.map(({ name, title }) => ({ name, title, key: keys.of(name) }))
@@ -89,7 +107,7 @@ function closeKeys(): void {
 
 <template>
   <div class="bench">
-    <TopBar bench @save="versions.save($event)" @export="exportOrFrame" />
+    <TopBar v-model:finding="finding" bench @save="versions.save($event)" @export="exportOrFrame" />
     <SaveNotices
       :offered="versions.offered.value"
       :conflict="versions.conflict.value"
@@ -106,20 +124,20 @@ function closeKeys(): void {
       <Pane :size="large === 'none' ? part('columns', 0, 10.3) : 0" :min-size="large === 'none' ? 8 : 0">
         <Splitpanes horizontal @resized="resized('left', $event)">
           <Pane :size="part('left', 0, 52)" min-size="15">
-            <PartsPane ref="parts" />
+            <PartsPane v-if="seen" ref="parts" />
           </Pane>
           <Pane :size="part('left', 1, 48)" min-size="10">
-            <ProofsPane @keep="keep" @wipe="toggleWipe" @difference="differ = !differ" />
+            <ProofsPane v-if="seen" @keep="keep" @wipe="toggleWipe" @difference="differ = !differ" />
           </Pane>
         </Splitpanes>
       </Pane>
-      <Pane :size="large === 'none' ? part('columns', 1, 64.7) : 100" min-size="30">
+      <Pane :size="middle" min-size="30">
         <Splitpanes horizontal @resized="resized('middle', $event)">
           <Pane :size="large === 'view' ? 100 : large === 'network' ? 30 : part('middle', 0, 70)" min-size="15">
             <div class="pane">
               <ViewPane
                 ref="view"
-                v-model:section="section"
+                :section="section"
                 :wipe="wipe"
                 :hold="hold"
                 :differ="differ ? differs : null"
@@ -134,23 +152,24 @@ function closeKeys(): void {
             :size="large === 'view' ? 0 : large === 'network' ? 70 : part('middle', 1, 30)"
             :min-size="large === 'view' ? 0 : 12"
           >
-            <NetworkPane v-if="seen" ref="network" />
+            <NetworkPane v-if="surrounded" ref="network" @find="finding = true" />
           </Pane>
         </Splitpanes>
       </Pane>
-      <Pane :size="large === 'none' ? part('columns', 2, 25) : 0" :min-size="large === 'none' ? 16 : 0">
+      <Pane :size="large === 'view' ? 0 : part('columns', 2, 25)" :min-size="large === 'view' ? 0 : 16">
         <Splitpanes horizontal @resized="resized('right', $event)">
           <Pane :size="part('right', 0, 52)" min-size="15">
-            <CrossSection ref="cross" :rays="section" />
+            <CrossSection v-if="seen" ref="cross" :section="section" />
           </Pane>
           <Pane :size="part('right', 1, 48)" min-size="15">
-            <PropertiesPane />
+            <PropertiesPane v-if="seen" />
           </Pane>
         </Splitpanes>
       </Pane>
     </Splitpanes>
     <p v-if="!failed && !ready" class="failed" role="status">Opening the project …</p>
     <LazyFrameDialog v-if="framing" :width="size.width" :height="size.height" @close="framing = false" />
+    <div v-if="held" class="held" role="status">{{ held }}</div>
     <LazyKeysDialog v-if="help" :actions="actions" :keys="keys" @close="closeKeys" />
   </div>
 </template>
@@ -168,5 +187,17 @@ function closeKeys(): void {
 }
 .failed {
   padding: 20px;
+}
+/* what takes the files that are held over the page */
+.held {
+  position: fixed;
+  left: 50%;
+  bottom: 14px;
+  transform: translateX(-50%);
+  z-index: 60;
+  padding: 6px 12px;
+  background: var(--raised);
+  border: 1px solid var(--ink);
+  pointer-events: none;
 }
 </style>
