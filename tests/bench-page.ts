@@ -30,6 +30,12 @@ export class BenchPage {
     const offer = this.page.getByRole('button', { name: 'Drop it' })
     if (drop && (await offer.isVisible())) await offer.click()
   }
+  /** Opens a project with its network and stops its picture: for walks that look at everything but the picture. */
+  async openStill(project: string): Promise<void> {
+    await this.open(project)
+    await this.key('p')
+    await expect(this.page.locator('.vue-flow__node').first()).toBeVisible()
+  }
   /** Waits for full passes. */
   async refined(passes: number): Promise<void> {
     await expect.poll(this.samples, { timeout: 90_000, intervals: [100] }).toBeGreaterThanOrEqual(passes)
@@ -106,6 +112,12 @@ export class BenchPage {
     await list.click()
     await this.page.getByRole('option', { name, exact: true }).first().click()
     await expect(this.page.getByRole('listbox')).toHaveCount(0)
+  }
+  /** Types into find-or-add, which is open, and takes the hit that is marked then. */
+  async takeHit(what: string): Promise<void> {
+    await this.page.keyboard.type(what)
+    await expect(this.page.locator('[role=option][data-highlighted]')).toContainText(what)
+    await this.page.keyboard.press('Enter')
   }
   /** Drops a file onto an element. */
   async drop(target: Locator, ...files: string[]): Promise<void> {

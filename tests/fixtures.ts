@@ -16,6 +16,11 @@ const checks = (n: number, a: number[], b: number[]) => {
   return writePng(n, n, d)
 }
 writeFileSync(`${folder}/check.png`, checks(64, [200, 40, 30], [240, 220, 180]))
+writeFileSync(`${folder}/grey.png`, checks(64, [60, 60, 60], [200, 200, 200]))
+writeFileSync(`${folder}/grey_rough.png`, checks(32, [90, 90, 90], [140, 140, 140]))
+writeFileSync(`${folder}/stone_colour.png`, checks(64, [120, 110, 100], [150, 140, 125]))
+writeFileSync(`${folder}/stone_rough.png`, checks(64, [120, 120, 120], [220, 220, 220]))
+writeFileSync(`${folder}/stone_height.png`, checks(64, [100, 100, 100], [160, 160, 160]))
 writeFileSync(`${folder}/reference.png`, checks(160, [90, 90, 90], [120, 130, 140]))
 const model = await writeGlb({
   parts: [

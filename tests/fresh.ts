@@ -1,7 +1,8 @@
-import { pg } from './server'
+import { pg, prepare } from './server'
 
-/** Before all tests: nothing of an earlier run is left in their database. */
+/** Before all tests: nothing of an earlier run is left in their database, and what they use is made. */
 export default function fresh(): void {
   pg('start')
   pg('fresh')
+  prepare()
 }

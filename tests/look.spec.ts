@@ -121,9 +121,9 @@ test(
       .toBeGreaterThan(20)
     // the ring keeps the material's own colour
     await bench.pickPart('Ring')
-    await expect(own.getByRole('button')).toBeDisabled()
+    await expect(own.getByRole('button', { name: /^Take back/ })).toBeDisabled()
     await bench.pickPart('Stage')
-    await own.getByRole('button').click()
+    await own.getByRole('button', { name: /^Take back/ }).click()
     await bench.settled(2)
     await expect
       .poll(async () => {

@@ -18,7 +18,7 @@ test('a curve, levels with their histogram and a ramp are drawn by hand and by k
 
   // levels of the enamel's speckle: the histogram fills once something is wired in
   await bench.layer('Enamel').click()
-  await add('levels', 'range:float')
+  await add('levels', 'range')
   await expect(page.getByText('Wire something into').first()).toBeVisible()
   await bench.card('speckle').dispatchEvent('click')
   await page.getByTestId('network').press('Escape')
@@ -51,7 +51,7 @@ test('a curve, levels with their histogram and a ramp are drawn by hand and by k
     .toBeLessThan(0.95)
 
   // a curve that is all at one height sets the enamel's roughness to that
-  await add('curve', 'wl_curve:float')
+  await add('curve', 'wl_curve')
   const curve = page.getByTestId('curve')
   const box = (await curve.boundingBox())!
   await page.mouse.click(box.x + box.width * 0.5, box.y + box.height * 0.2)
@@ -74,7 +74,7 @@ test('a curve, levels with their histogram and a ramp are drawn by hand and by k
   await page.keyboard.press('Enter')
 
   // a ramp of three stops onto the enamel's colour: red all over
-  await add('ramp', 'wl_ramp:color3')
+  await add('ramp', 'wl_ramp')
   const bar = page.getByTestId('ramp')
   const b = (await bar.boundingBox())!
   await page.mouse.click(b.x + b.width * 0.4, b.y + 8)
@@ -82,7 +82,7 @@ test('a curve, levels with their histogram and a ramp are drawn by hand and by k
   await page.keyboard.press('ArrowRight')
   for (const n of [1, 2, 3]) {
     await page.getByRole('slider', { name: `Stop ${n}` }).focus()
-    await page.getByLabel(`Colour of stop ${n}`).fill('#c01010')
+    await page.getByLabel(`Colour of stop ${n}`, { exact: true }).fill('#c01010')
   }
   const green = await bench.colourAt(0.41, 0.8)
   await bench.networkLarge()

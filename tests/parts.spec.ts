@@ -9,7 +9,7 @@ test('menus, dialogs and lists by keyboard alone: focus goes in and comes back, 
   page,
 }) => {
   const bench = new BenchPage(page)
-  await bench.open('Skerry lantern')
+  await bench.openStill('Skerry lantern')
   const press = (key: string) => page.keyboard.press(key)
   const clean = async (of: string) => {
     // arrows scroll a list of choices: its items have the focus, not what scrolls

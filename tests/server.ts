@@ -17,8 +17,8 @@ export const BASE = `http://127.0.0.1:${PORT}`
 export const pg = (...args: string[]) =>
   execFileSync('bash', ['scripts/pg.sh', ...args], { cwd: root, encoding: 'utf8' })
 
-/** Makes the files to drop, and loads the demo project into the test database. */
-function prepare(): void {
+/** Makes the files to drop, and loads the demo project into the test database: once for all tests. */
+export function prepare(): void {
   execFileSync('node', ['scripts/bundle.mjs', 'tests/fixtures.ts', FIXTURES], { cwd: root, stdio: 'inherit' })
   execFileSync('node', ['scripts/bundle.mjs', 'demo/load.ts', '--bare'], { cwd: root, stdio: 'inherit' })
 }
@@ -80,10 +80,7 @@ export function serveTests(
   env: Record<string, string> = {},
 ): TestServer {
   const server = new TestServer(env)
-  test.beforeAll(async () => {
-    prepare()
-    await server.start()
-  })
+  test.beforeAll(() => server.start())
   test.afterAll(() => server.kill())
   test.beforeEach(({ page }) => {
     page.on('pageerror', e => {
