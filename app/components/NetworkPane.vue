@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import equal from 'fast-deep-equal/es6'
 import { VueFlow, useVueFlow, type Connection, type NodeDragEvent } from '@vue-flow/core'
 import { drive } from '../bench/drive'
 import { lostBy } from '../../core/network/wire'
@@ -13,6 +12,7 @@ import NodeCard from './NodeCard.vue'
 import WireEdge from './WireEdge.vue'
 import { arrange, wiresOf, type Placed, type WireEdgeModel } from '../canvas/arrange'
 import { nearestCard } from '../canvas/nearest-card'
+import { putOn, sync } from '../canvas/sync'
 import { useClipboard } from '../canvas/useClipboard'
 import { useDrags } from '../canvas/useDrags'
 import { useDistance } from '../canvas/useDistance'
@@ -31,74 +31,44 @@ const bench = useBench()
 const stage = useStage()
 const say = useSay()
 const flow = useVueFlow('network')
-const nodes = shallowRef<object[]>([])
-const edges = shallowRef<object[]>([])
+provide('flow', flow)
 /** What stands on the canvas. */
 const standing = shallowRef<readonly Placed[]>([])
 let wires: WireEdgeModel[] = []
-let structure = ''
+/** The material whose network stands, and what its wires were routed for. */
+let shown: string | null = null
+let routed = ''
 const { picked, hasPicked, removeSelected, toggleSelected, pickedWire } = usePicks(flow)
 const { open, toggleGroup, groupPicked, ungroupPicked, openPicked } = useGroups(
   picked,
   () => void nextTick(rebuild),
 )
 
-/** What lies behind the cards, and is as large as they need. A titled frame is held by its title alone. */
-const BEHIND: Partial<Record<Placed['kind'], (p: Placed) => object>> = {
-  frame: p => ({ style: sizeOf(p), zIndex: -1 }),
-  backdrop: p => ({ style: { ...sizeOf(p), pointerEvents: 'none' }, zIndex: -2, dragHandle: '.bar' }),
-}
-const sizeOf = (p: Placed) => ({ width: `${p.width}px`, height: `${p.height}px` })
-
 function rebuild(): void {
   const d = bench.document
-  if (!d) {
-    nodes.value = []
-    edges.value = []
-    structure = ''
-    standing.value = []
-    return
-  }
-  const faults = bench.faults[bench.materialKey ?? ''] ?? []
-  const before = new Map(standing.value.map(p => [p.id, p]))
-  const placed = arrange(
-    d,
-    open.value,
-    faults,
-    bench.tap?.material === bench.materialKey ? bench.tap?.node : undefined,
-  )
+  const placed = d
+    ? arrange(
+        d,
+        open.value,
+        bench.faults[bench.materialKey ?? ''] ?? [],
+        bench.tap?.material === bench.materialKey ? bench.tap?.node : undefined,
+      )
+    : []
+  const before = standing.value
   standing.value = placed
-  wires = wiresOf(d, open.value)
-  const next =
-    bench.materialKey +
-    JSON.stringify([placed.map(p => [p.id, p.kind, p.x, p.y, p.width, p.height]), wires.map(w => w.id)])
-  if (next === structure) {
-    // only cards that show something else now are drawn again
-    for (const p of placed) {
-      const was = before.get(p.id)
-      if (was?.element !== p.element || !equal(was.card, p.card))
-        flow.updateNodeData(p.id, markRaw(p.card), { replace: true })
-    }
-  } else {
-    structure = next
-    nodes.value = placed.map(p => ({
-      id: p.id,
-      type: p.kind,
-      position: { x: p.x, y: p.y },
-      selected: p.id === bench.node,
-      data: markRaw(p.card),
-      ...(p.parent !== undefined ? { parentNode: p.parent } : {}),
-      ...BEHIND[p.kind]?.(p),
-    }))
-    edges.value = wires
-    route()
-  }
+  wires = d ? wiresOf(d, open.value) : []
+  if (shown !== bench.materialKey || !before.length) putOn(flow, placed, wires, bench.node)
+  else sync(flow, before, placed, wires, bench.node)
+  shown = bench.materialKey
+  const next = JSON.stringify([placed.map(p => [p.id, p.x, p.y, p.width, p.height]), wires.map(w => w.id)])
+  if (next !== routed) route()
+  routed = next
 }
 const { paths, route, began, dragged, moved } = useDrags(flow, () => ({ placed: standing.value, wires }))
 provide('wire-paths', paths)
-/** Cards stand where they were let go, not where they were laid out, until all is built anew: also if it is undone. */
+/** Wires run to where cards were let go, not to where they stand, also if that is undone before all is built anew. */
 function dropped(e: NodeDragEvent): void {
-  structure = ''
+  routed = ''
   moved(e)
 }
 watch([() => bench.tap, () => bench.materialKey, () => bench.document?.children.length, open], rebuild, {
@@ -267,8 +237,6 @@ const cost = computed(() => {
       >
         <VueFlow
           id="network"
-          :nodes="nodes as never"
-          :edges="edges as never"
           :min-zoom="0.05"
           :max-zoom="2"
           :delete-key-code="null"

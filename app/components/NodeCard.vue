@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Handle, Position, useVueFlow, type NodeProps } from '@vue-flow/core'
+import { Handle, Position, type NodeProps, type useVueFlow } from '@vue-flow/core'
 import { CARD, tabOf, type CardData } from '../canvas/cards'
 import type { HeldWire } from '../canvas/useLooseWire'
 import { lossIn } from '../../core/network/wire'
@@ -28,7 +28,7 @@ const inputs = computed((): CardData['inputs'] => {
     return lost ? { ...i, value: `loses ${lost.given - lost.taken} of ${lost.given}`, loses: true } : i
   })
 })
-const { updateNodeInternals, dimensions: pane, viewport, panBy } = useVueFlow('network')
+const { updateNodeInternals, dimensions: pane, viewport, panBy } = inject<ReturnType<typeof useVueFlow>>('flow')!
 const root = useTemplateRef('root')
 /** What stays between an opened card and the edge of the pane, pixels. */
 const EDGE = 8
