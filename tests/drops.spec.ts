@@ -85,7 +85,7 @@ test('a wire let go over nothing finds what takes it; a driven row is driven by 
   await expect(page.locator('[role=option][data-highlighted]')).toContainText('dot')
   await page.keyboard.type('product')
   await page.keyboard.press('Enter')
-  await expect(page.locator('.vue-flow__edge[data-id="position>dotproduct.in1"]')).toHaveCount(1)
+  await expect(page.locator('.wire[data-id="position>dotproduct.in1"]')).toHaveCount(1)
   await expect(bench.card('position_as_vector2')).toHaveCount(0)
 
   // called something, it is so on its card and where it drives

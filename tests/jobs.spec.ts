@@ -65,7 +65,7 @@ async function wire(bench: BenchPage, from: string, to: string, input: string): 
     expect(Math.hypot(now.x - end.x, now.y - end.y)).toBeLessThan(3)
   }).toPass()
   await page.mouse.up()
-  await expect(page.locator(`.vue-flow__edge[data-id$=">${to}.${input}"]`)).toHaveCount(1)
+  await expect(page.locator(`.wire[data-id$=">${to}.${input}"]`)).toHaveCount(1)
 }
 
 /**
@@ -179,7 +179,7 @@ test('jobs take few actions: worn paint, a stone’s maps, varnish by a map, a f
   const spots = await add(bench, 'noise3d')
   const curve = await addOnto(bench, spots, 'curve')
   const mix = await addOnto(bench, curve, 'mix')
-  await expect(page.locator(`.vue-flow__edge[data-id$=">${mix}.mix"]`)).toHaveCount(1)
+  await expect(page.locator(`.wire[data-id$=">${mix}.mix"]`)).toHaveCount(1)
   await enter(field('fg', 'Fg'), '#b03020')
   await enter(field('bg', 'Bg'), '#e8e0d0')
   await wire(bench, mix, 'stock', 'base_color')

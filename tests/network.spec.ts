@@ -128,7 +128,7 @@ test(
           (c.firstElementChild as HTMLElement).getBoundingClientRect(),
         )
         let n = 0
-        for (const p of document.querySelectorAll<SVGPathElement>('.vue-flow__edge-path')) {
+        for (const p of document.querySelectorAll<SVGPathElement>('.wire .line')) {
           const length = p.getTotalLength()
           const m = p.getScreenCTM()!
           for (let s = 0; s <= length; s += 3) {
@@ -137,7 +137,7 @@ test(
               n++
           }
         }
-        return { n, wires: document.querySelectorAll('.vue-flow__edge-path').length }
+        return { n, wires: document.querySelectorAll('.wire .line').length }
       })
     const open = await crossings()
     expect(open.wires).toBeGreaterThan(15)

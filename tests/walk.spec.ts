@@ -153,8 +153,8 @@ test('4 drop an image on a colour, add noise, wire it, tap a node, undo and do a
   await target.hover()
   await page.mouse.up()
   // a pattern on a length has levels between
-  await expect(page.locator(`.vue-flow__edge[data-id="${added}>range.in"]`)).toHaveCount(1)
-  await expect(page.locator(`.vue-flow__edge[data-id="range>edge_wear.radius"]`)).toHaveCount(1)
+  await expect(page.locator(`.wire[data-id="${added}>range.in"]`)).toHaveCount(1)
+  await expect(page.locator(`.wire[data-id="range>edge_wear.radius"]`)).toHaveCount(1)
   await bench.key('n')
 
   // a loop is refused with its reason; the card may lie beyond its small pane now
@@ -168,9 +168,9 @@ test('4 drop an image on a colour, add noise, wire it, tap a node, undo and do a
   await expect(page.getByTestId('shown')).not.toContainText('tap')
 
   await bench.key('Control+z')
-  await expect(page.locator(`.vue-flow__edge[data-id="range>edge_wear.radius"]`)).toHaveCount(0)
+  await expect(page.locator(`.wire[data-id="range>edge_wear.radius"]`)).toHaveCount(0)
   await bench.key('Control+Shift+z')
-  await expect(page.locator(`.vue-flow__edge[data-id="range>edge_wear.radius"]`)).toHaveCount(1)
+  await expect(page.locator(`.wire[data-id="range>edge_wear.radius"]`)).toHaveCount(1)
   for (let i = 0; i < 3; i++) await bench.key('Control+z')
   await bench.layer('Enamel').click()
   await expect(bench.property('base_color')).toContainText('enamel_colour')

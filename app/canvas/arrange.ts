@@ -117,22 +117,23 @@ export function arrange(
   return [...placeBackdrops(document, top), ...top, ...inner]
 }
 
-export interface WireEdgeModel {
+export interface CanvasWire {
   id: string
   source: string
   target: string
   sourceHandle: string
   targetHandle: string
-  type: 'wire'
-  data: { slashes: number; surface: boolean }
+  /** Its components, and whether it carries a surface rather than a value. */
+  slashes: number
+  surface: boolean
 }
 
 /**
  * Wires of a network: between its nodes and groups, and those inside the open groups. Handles `in:…` and
  * `out:…` are the inner sides of a group's edge.
  */
-export function wiresOf(document: Element, open: ReadonlySet<string> = new Set()): WireEdgeModel[] {
-  const out: WireEdgeModel[] = []
+export function wiresOf(document: Element, open: ReadonlySet<string> = new Set()): CanvasWire[] {
+  const out: CanvasWire[] = []
   const wire = (source: string, sourceHandle: string, target: string, targetHandle: string, type: string) =>
     out.push({
       id: `${source}${sourceHandle === 'out' ? '' : `:${sourceHandle}`}>${target}.${targetHandle}`,
@@ -140,17 +141,21 @@ export function wiresOf(document: Element, open: ReadonlySet<string> = new Set()
       target,
       sourceHandle,
       targetHandle,
-      type: 'wire',
-      data: { slashes: COMPONENTS[type] ?? 1, surface: !(type in COMPONENTS) },
+      slashes: COMPONENTS[type] ?? 1,
+      surface: !(type in COMPONENTS),
     })
+  /** Children by name; the first, where several have one. */
+  const named = (c: Element) => new Map(c.children.toReversed().map(x => [x.attributes.name, x]))
+  const groups = named(document)
   const within = (container: Element, prefix: string) => {
+    const nodes = container === document ? groups : named(container)
     const end = (target: string, handle: string, c: Element) => {
       const a = c.attributes
       const from =
         a.nodename !== undefined
-          ? childNamed(container, a.nodename)
+          ? nodes.get(a.nodename)
           : a.nodegraph !== undefined
-            ? childNamed(document, a.nodegraph)
+            ? groups.get(a.nodegraph)
             : undefined
       const type = a.type ?? from?.attributes.type ?? ''
       if (a.interfacename !== undefined && prefix)
@@ -188,7 +193,7 @@ export function wiresOf(document: Element, open: ReadonlySet<string> = new Set()
  */
 export function routable(
   placed: readonly Placed[],
-  wires: readonly WireEdgeModel[],
+  wires: readonly CanvasWire[],
   at: (id: string) => { x: number; y: number } | undefined,
 ): { wires: Wire[]; boxes: Box[] } {
   const known = new Map(placed.map(p => [p.id, p]))

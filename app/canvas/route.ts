@@ -18,7 +18,8 @@ export interface Wire {
   y0: number
   x1: number
   y1: number
-  /** Boxes that enclose one of the ends: they do not bar the way. */ within: readonly string[]
+  /** Boxes that enclose one of the ends: they do not bar the way. */
+  within: readonly string[]
 }
 export type Path = [x: number, y: number][]
 
@@ -37,27 +38,55 @@ interface Lane {
   source: string
 }
 
-/** Whether a horizontal or vertical stretch keeps clear of the boxes. */
-function free(boxes: readonly Box[], xa: number, ya: number, xb: number, yb: number): boolean {
-  const left = Math.min(xa, xb)
-  const right = Math.max(xa, xb)
-  const top = Math.min(ya, yb)
-  const bottom = Math.max(ya, yb)
-  return !boxes.some(
-    b =>
-      right > b.x - CLEAR && left < b.x + b.width + CLEAR && bottom > b.y - CLEAR && top < b.y + b.height + CLEAR,
-  )
+/** Boxes by the lines that they bar: what a stretch may meet is looked for once a line, not once a stretch. */
+class Obstacles {
+  private readonly acrossX = new Map<number, readonly Box[]>()
+  private readonly acrossY = new Map<number, readonly Box[]>()
+  /** Lines that keep beside the boxes. */
+  readonly xs: readonly number[]
+  readonly ys: readonly number[]
+  constructor(private readonly boxes: readonly Box[]) {
+    this.xs = [...new Set(boxes.flatMap(b => [b.x - CLEAR - 4, b.x + b.width + CLEAR + 4]))]
+    this.ys = [...new Set(boxes.flatMap(b => [b.y - CLEAR - 4, b.y + b.height + CLEAR + 4]))]
+  }
+  private atX(x: number): readonly Box[] {
+    const known = this.acrossX.get(x)
+    if (known) return known
+    const found = this.boxes.filter(b => x > b.x - CLEAR && x < b.x + b.width + CLEAR)
+    this.acrossX.set(x, found)
+    return found
+  }
+  private atY(y: number): readonly Box[] {
+    const known = this.acrossY.get(y)
+    if (known) return known
+    const found = this.boxes.filter(b => y > b.y - CLEAR && y < b.y + b.height + CLEAR)
+    this.acrossY.set(y, found)
+    return found
+  }
+  /** Whether a horizontal or vertical stretch keeps clear of all boxes but those that enclose an end of its wire. */
+  free(within: readonly string[], xa: number, ya: number, xb: number, yb: number): boolean {
+    if (xa === xb) {
+      const top = Math.min(ya, yb)
+      const bottom = Math.max(ya, yb)
+      return !this.atX(xa).some(
+        b => bottom > b.y - CLEAR && top < b.y + b.height + CLEAR && !within.includes(b.id),
+      )
+    }
+    const left = Math.min(xa, xb)
+    const right = Math.max(xa, xb)
+    return !this.atY(ya).some(b => right > b.x - CLEAR && left < b.x + b.width + CLEAR && !within.includes(b.id))
+  }
 }
 
 /** Paths of all wires, from their source's handle to their target's. */
 export function routeWires(wires: readonly Wire[], boxes: readonly Box[]): Map<string, Path> {
   const paths = new Map<string, Path>()
   const lanes: Lane[] = []
+  const around = new Obstacles(boxes)
   const shortFirst = [...wires].sort(
     (a, b) => Math.abs(a.x1 - a.x0) + Math.abs(a.y1 - a.y0) - Math.abs(b.x1 - b.x0) - Math.abs(b.y1 - b.y0),
   )
   for (const w of shortFirst) {
-    const around = boxes.filter(b => !w.within.includes(b.id))
     paths.set(
       w.id,
       simplified(
@@ -73,7 +102,7 @@ export function routeWires(wires: readonly Wire[], boxes: readonly Box[]): Map<s
 }
 
 /** A path with one vertical stretch, in the lane nearest the target that no other source's wire uses. */
-function oneLane(w: Wire, boxes: readonly Box[], lanes: Lane[]): Path | undefined {
+function oneLane(w: Wire, around: Obstacles, lanes: Lane[]): Path | undefined {
   const from = w.x0 + STUB
   const to = w.x1 - STUB
   const top = Math.min(w.y0, w.y1)
@@ -87,7 +116,11 @@ function oneLane(w: Wire, boxes: readonly Box[], lanes: Lane[]): Path | undefine
       top !== bottom
     )
       continue
-    if (!free(boxes, from, w.y0, x, w.y0) || !free(boxes, x, w.y0, x, w.y1) || !free(boxes, x, w.y1, to, w.y1))
+    if (
+      !around.free(w.within, from, w.y0, x, w.y0) ||
+      !around.free(w.within, x, w.y0, x, w.y1) ||
+      !around.free(w.within, x, w.y1, to, w.y1)
+    )
       continue
     lanes.push({ x, top, bottom, source: w.source })
     return [
@@ -100,13 +133,25 @@ function oneLane(w: Wire, boxes: readonly Box[], lanes: Lane[]): Path | undefine
   return undefined
 }
 
+/** How far beyond a wire's ends a way is looked for first, pixels: few ways lead further. */
+const NEAR = 700
+
 /** The cheapest way over the lines beside the boxes and through the ends. */
-function shortestWay(w: Wire, boxes: readonly Box[]): Path | undefined {
+function shortestWay(w: Wire, around: Obstacles): Path | undefined {
+  return wayWithin(w, around, NEAR) ?? wayWithin(w, around, Infinity)
+}
+
+/** @param margin how far beyond the box about its ends the way may lead */
+function wayWithin(w: Wire, around: Obstacles, margin: number): Path | undefined {
   const sx = w.x0 + STUB
   const ex = w.x1 - STUB
-  const unique = (v: number[]) => [...new Set(v)].sort((a, b) => a - b)
-  const xs = unique([sx, ex, ...boxes.flatMap(b => [b.x - CLEAR - 4, b.x + b.width + CLEAR + 4])])
-  const ys = unique([w.y0, w.y1, ...boxes.flatMap(b => [b.y - CLEAR - 4, b.y + b.height + CLEAR + 4])])
+  const lines = (all: readonly number[], a: number, b: number) => {
+    const from = Math.min(a, b) - margin
+    const to = Math.max(a, b) + margin
+    return Float64Array.from(new Set([a, b, ...all.filter(v => v > from && v < to)])).sort()
+  }
+  const xs = lines(around.xs, sx, ex)
+  const ys = lines(around.ys, w.y0, w.y1)
   const nx = xs.length
   const ny = ys.length
   const goal = xs.indexOf(ex) + ys.indexOf(w.y1) * nx
@@ -124,12 +169,7 @@ function shortestWay(w: Wire, boxes: readonly Box[]): Path | undefined {
     const i = at % nx
     const j = Math.floor(at / nx)
     if (at === goal) return [[w.x0, w.y0], ...pathTo(state, from, xs, ys), [w.x1, w.y1]]
-    for (const [di, dj] of [
-      [1, 0],
-      [-1, 0],
-      [0, 1],
-      [0, -1],
-    ] as const) {
+    for (const [di, dj] of STEPS) {
       const i2 = i + di
       const j2 = j + dj
       if (i2 < 0 || j2 < 0 || i2 >= nx || j2 >= ny) continue
@@ -137,7 +177,7 @@ function shortestWay(w: Wire, boxes: readonly Box[]): Path | undefined {
       const length = Math.abs(xs[i2]! - xs[i]!) + Math.abs(ys[j2]! - ys[j]!)
       // the last bend into the target's stub counts too
       const c = cost[state]! + length + (along !== (dj ? 1 : 0) ? BEND : 0) + (next >> 1 === goal && dj ? BEND : 0)
-      if (c >= cost[next]! || !free(boxes, xs[i]!, ys[j]!, xs[i2]!, ys[j2]!)) continue
+      if (c >= cost[next]! || !around.free(w.within, xs[i]!, ys[j]!, xs[i2]!, ys[j2]!)) continue
       cost[next] = c
       from[next] = state
       open.push(next, c + ahead(next >> 1))
@@ -145,8 +185,15 @@ function shortestWay(w: Wire, boxes: readonly Box[]): Path | undefined {
   }
   return undefined
 }
+/** From a crossing to those beside it. */
+const STEPS = [
+  [1, 0],
+  [-1, 0],
+  [0, 1],
+  [0, -1],
+] as const
 
-function pathTo(state: number, from: Int32Array, xs: number[], ys: number[]): Path {
+function pathTo(state: number, from: Int32Array, xs: Float64Array, ys: Float64Array): Path {
   const out: Path = []
   for (let s = state; s >= 0; s = from[s]!)
     out.unshift([xs[(s >> 1) % xs.length]!, ys[Math.floor((s >> 1) / xs.length)]!])

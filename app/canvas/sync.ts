@@ -1,6 +1,6 @@
 import equal from 'fast-deep-equal/es6'
 import type { useVueFlow } from '@vue-flow/core'
-import type { Placed, WireEdgeModel } from './arrange'
+import type { Placed } from './arrange'
 
 type Flow = ReturnType<typeof useVueFlow>
 
@@ -31,15 +31,9 @@ const nodeOf = (p: Placed, picked: string | null) => ({
   ...(p.parent !== undefined ? { parentNode: p.parent } : {}),
 })
 
-/** Puts a network on the canvas in place of whatever stood there. */
-export function putOn(
-  flow: Flow,
-  placed: readonly Placed[],
-  wires: readonly WireEdgeModel[],
-  picked: string | null,
-): void {
+/** Puts a network's cards on the canvas in place of whatever stood there. */
+export function putOn(flow: Flow, placed: readonly Placed[], picked: string | null): void {
   flow.setNodes(placed.map(p => nodeOf(p, picked)))
-  flow.setEdges([...wires])
 }
 
 /**
@@ -53,15 +47,11 @@ export function sync(
   flow: Flow,
   before: readonly Placed[],
   placed: readonly Placed[],
-  wires: readonly WireEdgeModel[],
   picked: string | null,
 ): void {
   const stood = new Map(before.map(p => [p.id, p]))
   const stands = new Set(placed.map(p => p.id))
-  const wanted = new Set(wires.map(w => w.id))
-  const cut = flow.edges.value.filter(e => !wanted.has(e.id))
   const gone = flow.nodes.value.filter(n => !stands.has(n.id))
-  if (cut.length) flow.removeEdges(cut)
   if (gone.length) flow.removeNodes(gone, false)
   const come: Placed[] = []
   for (const p of placed) {
@@ -77,11 +67,4 @@ export function sync(
     if (was.kind !== p.kind || was.width !== p.width || was.height !== p.height) Object.assign(node, shape(p))
   }
   if (come.length) flow.addNodes(come.map(p => nodeOf(p, picked)))
-  const drawn: WireEdgeModel[] = []
-  for (const w of wires) {
-    const edge = flow.findEdge(w.id)
-    if (!edge) drawn.push(w)
-    else if (!equal(edge.data, w.data)) edge.data = w.data
-  }
-  if (drawn.length) flow.addEdges(drawn)
 }

@@ -8,7 +8,7 @@ import dagre from '@dagrejs/dagre'
 import { containedIn, isBackdrop } from '../../core/network/backdrops'
 import { isNode, nameOf, type Element } from '../../core/network/document'
 import { isGroup } from '../../core/network/groups'
-import { wiresOf, type WireEdgeModel } from './arrange'
+import { wiresOf, type CanvasWire } from './arrange'
 import { CARD, cardOf, CELL, heightOf } from './cards'
 import { placeAt } from './with-places'
 
@@ -37,7 +37,7 @@ interface Shape {
 /** Columns from left to right, so that wires cross little (layered drawing, Sugiyama et al. 1981, by dagre). */
 function layered(
   nodes: readonly { name: string; height: number }[],
-  wires: readonly WireEdgeModel[],
+  wires: readonly CanvasWire[],
   frames: readonly Frame[],
 ): Laid[] {
   const graph = new dagre.graphlib.Graph({ compound: frames.length > 0 })

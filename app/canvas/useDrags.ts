@@ -1,8 +1,9 @@
+import equal from 'fast-deep-equal/es6'
 import type { GraphNode, NodeDragEvent, useVueFlow } from '@vue-flow/core'
 import { containedIn } from '../../core/network/backdrops'
 import { findElement } from '../../core/network/document'
 import { insertOnWire } from '../../core/network/splice'
-import { routable, type Placed, type WireEdgeModel } from './arrange'
+import { routable, type Placed, type CanvasWire } from './arrange'
 import { CARD, CELL } from './cards'
 import { distanceTo, routeWires, type Path } from './route'
 import { placeAt, withPlaces } from './with-places'
@@ -21,7 +22,7 @@ interface Follower {
 /** Drags of cards, groups, notes and frames; wires follow, and a card that hangs free may be let go on one. */
 export function useDrags(
   flow: ReturnType<typeof useVueFlow>,
-  standing: () => { placed: readonly Placed[]; wires: readonly WireEdgeModel[] },
+  standing: () => { placed: readonly Placed[]; wires: readonly CanvasWire[] },
 ) {
   const bench = useBench()
   /** Paths of the wires by id: each wire draws its own. */
@@ -39,7 +40,13 @@ export function useDrags(
       const n = moves(id) ? flow.findNode(id) : undefined
       return n && { x: n.computedPosition.x, y: n.computedPosition.y }
     })
-    paths.value = routeWires(w, boxes)
+    // a path that stays is the same one: its wire is not drawn again
+    paths.value = new Map(
+      [...routeWires(w, boxes)].map(([id, path]) => {
+        const was = paths.value.get(id)
+        return [id, equal(was, path) ? was! : path]
+      }),
+    )
   }
   function began(e: NodeDragEvent): void {
     const held = new Set(e.nodes.map(n => n.id))

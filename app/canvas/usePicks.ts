@@ -2,9 +2,10 @@ import type { useVueFlow } from '@vue-flow/core'
 import { removeNodes, setAttribute } from '../../core/network/edit'
 import { unplug } from '../../core/network/unplug'
 import { findElement } from '../../core/network/document'
+import type { CanvasWire } from './arrange'
 
 /** What is picked on the canvas, and what is done to all of it: each is one step. */
-export function usePicks(flow: ReturnType<typeof useVueFlow>) {
+export function usePicks(flow: ReturnType<typeof useVueFlow>, wires: Readonly<Ref<readonly CanvasWire[]>>) {
   const bench = useBench()
   /** Cards that are picked: those of a box, or the one at hand. */
   const picked = () => [
@@ -22,8 +23,23 @@ export function usePicks(flow: ReturnType<typeof useVueFlow>) {
         bench.node = first
     },
   )
+  /** Wires that are picked, by id: those, or cards, not both. */
+  const wirePicks = shallowRef<ReadonlySet<string>>(new Set())
+  /** @param also whether what was picked stays so */
+  function pickWire(id: string, also: boolean): void {
+    const kept = also ? wirePicks.value : new Set<string>()
+    wirePicks.value = kept.has(id) ? new Set([...kept].filter(w => w !== id)) : new Set([...kept, id])
+    flow.removeSelectedElements()
+    bench.node = null
+  }
+  watch(
+    [() => bench.node, () => bench.materialKey, () => flow.getSelectedNodes.value.length],
+    ([node, , cards]) => {
+      if (node !== null || cards > 0) wirePicks.value = new Set()
+    },
+  )
   const wiresPicked = () =>
-    flow.getSelectedEdges.value.filter(e => e.targetHandle && !e.targetHandle.startsWith('out:'))
+    wires.value.filter(w => wirePicks.value.has(w.id) && !w.targetHandle.startsWith('out:'))
   /** Whether something of the network is picked: Delete and its like mean that, and nothing else. */
   const hasPicked = () => picked().length > 0 || wiresPicked().length > 0
   /** Removes the picked cards, in one step; where no card is picked, the picked wires. */
@@ -37,7 +53,7 @@ export function usePicks(flow: ReturnType<typeof useVueFlow>) {
     const cut = wiresPicked()
     if (cut.length)
       bench.edit(cut.length === 1 ? 'Cut a wire' : `Cut ${cut.length} wires`, d =>
-        cut.reduce((x, e) => unplug(x, e.target, e.targetHandle!), d),
+        cut.reduce((x, e) => unplug(x, e.target, e.targetHandle), d),
       )
   }
   /** Switches the picked cards off, or on where all of them are off. */
@@ -52,9 +68,9 @@ export function usePicks(flow: ReturnType<typeof useVueFlow>) {
 
   /** The picked wire, for what is added next. */
   function pickedWire(): { target: string; input: string } | undefined {
-    const e = flow.getSelectedEdges.value[0]
-    return e?.targetHandle ? { target: e.target, input: e.targetHandle } : undefined
+    const w = wiresPicked().at(0)
+    return w && { target: w.target, input: w.targetHandle }
   }
 
-  return { picked, pickedWire, hasPicked, removeSelected, toggleSelected }
+  return { picked, pickedWire, wirePicks, pickWire, hasPicked, removeSelected, toggleSelected }
 }

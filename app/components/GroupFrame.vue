@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { Handle, Position, type NodeProps } from '@vue-flow/core'
+import { Position, type NodeProps, type useVueFlow } from '@vue-flow/core'
+import { CardTab } from '../canvas/card-tab'
 import { CARD, tabOf, type CardData } from '../canvas/cards'
 
 /** A group opened in place: a frame around its cards, with its inputs and outputs as tabs at the edge. */
@@ -7,6 +8,13 @@ const props = defineProps<NodeProps<CardData>>()
 const named = inject<Ref<ReadonlySet<string>>>('far-names')!
 const { editing, begin, keep, close } = useRenaming('node', () => props.id)
 const toggle = inject<(name: string) => void>('toggle-group')!
+const { updateNodeInternals } = inject<ReturnType<typeof useVueFlow>>('flow')!
+// where its tabs are is measured when its size changes, else here
+watch(
+  () => [...props.data.inputs, ...props.data.outputs].map(x => x.name).join(),
+  () => updateNodeInternals([props.id]),
+  { flush: 'post' },
+)
 const INPUT = { left: -CARD.tab + 'px' }
 const OUTPUT = { right: -CARD.tab + 'px' }
 </script>
@@ -26,19 +34,21 @@ const OUTPUT = { right: -CARD.tab + 'px' }
       </UButton>
     </div>
     <template v-for="(i, k) in data.inputs" :key="i.name">
-      <Handle
-        :id="i.name"
+      <CardTab
+        :node="id"
+        :name="i.name"
         type="target"
         :position="Position.Left"
         :style="{ top: CARD.input(k) + 'px', ...INPUT }"
         :title="`${i.name}: ${i.type}`"
-        >{{ tabOf(i.type) }}</Handle
+        >{{ tabOf(i.type) }}</CardTab
       >
-      <Handle
-        :id="`in:${i.name}`"
+      <CardTab
+        :node="id"
+        :name="`in:${i.name}`"
         class="inner"
         type="source"
-        :connectable="false"
+        still
         :position="Position.Right"
         :style="{ top: CARD.input(k) + 'px', left: '0' }"
       />
@@ -47,19 +57,21 @@ const OUTPUT = { right: -CARD.tab + 'px' }
       }}</span>
     </template>
     <template v-for="(o, k) in data.outputs" :key="o.name">
-      <Handle
-        :id="o.name"
+      <CardTab
+        :node="id"
+        :name="o.name"
         type="source"
         :position="Position.Right"
         :style="{ top: CARD.output(k) + 'px', ...OUTPUT }"
         :title="`${o.name}: gives ${o.type}`"
-        >{{ tabOf(o.type) }}</Handle
+        >{{ tabOf(o.type) }}</CardTab
       >
-      <Handle
-        :id="`out:${o.name}`"
+      <CardTab
+        :node="id"
+        :name="`out:${o.name}`"
         class="inner"
         type="target"
-        :connectable="false"
+        still
         :position="Position.Left"
         :style="{ top: CARD.output(k) + 'px', right: '0', left: 'auto' }"
       />

@@ -6,11 +6,12 @@ import { allNodes, outputOf } from '../../core/network/groups'
 import { findElement } from '../../core/network/document'
 import BackdropFrame from './BackdropFrame.vue'
 import CanvasNote from './CanvasNote.vue'
+import CanvasWires from './CanvasWires.vue'
 import GroupFrame from './GroupFrame.vue'
 import NetworkOverview from './NetworkOverview.vue'
 import NodeCard from './NodeCard.vue'
-import WireEdge from './WireEdge.vue'
-import { arrange, wiresOf, type Placed, type WireEdgeModel } from '../canvas/arrange'
+import { arrange, wiresOf, type Placed, type CanvasWire } from '../canvas/arrange'
+import { TAB_HAND, useTabHand } from '../canvas/card-tab'
 import { nearestCard } from '../canvas/nearest-card'
 import { putOn, sync } from '../canvas/sync'
 import { useClipboard } from '../canvas/useClipboard'
@@ -32,40 +33,46 @@ const stage = useStage()
 const say = useSay()
 const flow = useVueFlow('network')
 provide('flow', flow)
+provide(TAB_HAND, useTabHand())
 /** What stands on the canvas. */
 const standing = shallowRef<readonly Placed[]>([])
-let wires: WireEdgeModel[] = []
+const wires = shallowRef<readonly CanvasWire[]>([])
 /** The material whose network stands, and what its wires were routed for. */
 let shown: string | null = null
 let routed = ''
-const { picked, hasPicked, removeSelected, toggleSelected, pickedWire } = usePicks(flow)
+const { picked, hasPicked, removeSelected, toggleSelected, pickedWire, wirePicks, pickWire } = usePicks(
+  flow,
+  wires,
+)
 const { open, toggleGroup, groupPicked, ungroupPicked, openPicked } = useGroups(
   picked,
   () => void nextTick(rebuild),
 )
 
+/** What the canvas was built of last: built again only of something else. */
+let built: readonly unknown[] = []
 function rebuild(): void {
   const d = bench.document
-  const placed = d
-    ? arrange(
-        d,
-        open.value,
-        bench.faults[bench.materialKey ?? ''] ?? [],
-        bench.tap?.material === bench.materialKey ? bench.tap?.node : undefined,
-      )
-    : []
+  const faults = bench.faults[bench.materialKey ?? '']
+  const tapped = bench.tap?.material === bench.materialKey ? bench.tap?.node : undefined
+  const of = [bench.materialKey, d, open.value, faults, tapped]
+  if (of.every((x, i) => x === built[i]) && routed !== '') return
+  built = of
+  const placed = d ? arrange(d, open.value, faults ?? [], tapped) : []
   const before = standing.value
   standing.value = placed
-  wires = d ? wiresOf(d, open.value) : []
-  if (shown !== bench.materialKey || !before.length) putOn(flow, placed, wires, bench.node)
-  else sync(flow, before, placed, wires, bench.node)
+  wires.value = d ? wiresOf(d, open.value) : []
+  if (shown !== bench.materialKey || !before.length) putOn(flow, placed, bench.node)
+  else sync(flow, before, placed, bench.node)
   shown = bench.materialKey
-  const next = JSON.stringify([placed.map(p => [p.id, p.x, p.y, p.width, p.height]), wires.map(w => w.id)])
+  const next = JSON.stringify([placed.map(p => [p.id, p.x, p.y, p.width, p.height]), wires.value.map(w => w.id)])
   if (next !== routed) route()
   routed = next
 }
-const { paths, route, began, dragged, moved } = useDrags(flow, () => ({ placed: standing.value, wires }))
-provide('wire-paths', paths)
+const { paths, route, began, dragged, moved } = useDrags(flow, () => ({
+  placed: standing.value,
+  wires: wires.value,
+}))
 /** Wires run to where cards were let go, not to where they stand, also if that is undone before all is built anew. */
 function dropped(e: NodeDragEvent): void {
   routed = ''
@@ -123,7 +130,7 @@ flow.onNodesInitialized(() => {
 let fitted = false
 
 /** While the canvas is moved no pictures are made. */
-const moving = useMoving(flow)
+const { moving, held, editing } = useMoving(flow)
 /** Cards that can be seen, the selected and the tapped one first. */
 provide(
   'card-pictures',
@@ -166,7 +173,12 @@ function select(id: string): void {
   const l = bench.layers.find(x => x.node === id || x.surface === id)
   if (l) bench.layer = l.node
 }
+function clear(): void {
+  bench.node = null
+  wirePicks.value = new Set()
+}
 function tidyUp(): void {
+  editing()
   if (bench.edit('Tidy the network', d => tidy(d, flow.dimensions.value))) void fitSoon(260)
 }
 const canvas = ref<HTMLElement>()
@@ -241,7 +253,6 @@ const cost = computed(() => {
           :max-zoom="2"
           :delete-key-code="null"
           :nodes-focusable="false"
-          :edges-focusable="false"
           :disable-keyboard-a11y="true"
           :elevate-nodes-on-select="false"
           :pan-on-drag="true"
@@ -252,7 +263,7 @@ const cost = computed(() => {
           @node-drag-stop="dropped"
           @node-double-click="$event.node.data.group && toggleGroup($event.node.id)"
           @node-click="clicked($event.node.id, $event.event)"
-          @pane-click="bench.node = null"
+          @pane-click="clear"
         >
           <template #node-card="p">
             <NodeCard v-bind="p" />
@@ -266,11 +277,12 @@ const cost = computed(() => {
           <template #node-backdrop="p">
             <BackdropFrame v-bind="p" />
           </template>
-          <template #edge-wire="p">
-            <WireEdge v-bind="p" />
+          <template #zoom-pane>
+            <CanvasWires :wires="wires" :paths="paths" :picked="wirePicks" @pick="pickWire" />
           </template>
           <NetworkOverview :standing="standing" />
         </VueFlow>
+        <div v-if="held" class="hold" />
       </div>
     </section>
   </PaneMenu>
@@ -278,6 +290,7 @@ const cost = computed(() => {
 
 <style scoped>
 .canvas {
+  position: relative;
   flex: 1;
   min-height: 0;
   background: var(--sunk);
@@ -289,6 +302,13 @@ const cost = computed(() => {
 /* a card that shows more while a wire is held over it lies over the others */
 .canvas :deep(.vue-flow__node:has(> .opened)) {
   z-index: 1000 !important;
+}
+/* what is under the pointer is not looked for among all cards while a hand holds the canvas */
+.hold {
+  position: absolute;
+  inset: 0;
+  z-index: 10;
+  cursor: grabbing;
 }
 /* the box that picks cards, while it is drawn */
 .canvas :deep(.vue-flow__selection) {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { Handle, Position, type NodeProps, type useVueFlow } from '@vue-flow/core'
+import { Position, type NodeProps, type useVueFlow } from '@vue-flow/core'
+import { CardTab } from '../canvas/card-tab'
 import { CARD, tabOf, type CardData } from '../canvas/cards'
 import type { HeldWire } from '../canvas/useLooseWire'
 import { lossIn } from '../../core/network/wire'
@@ -48,6 +49,12 @@ watch(opened, async on => {
   const over = top + (root.value?.offsetHeight ?? 0) * zoom + EDGE - pane.value.height
   makeRoom(on ? Math.max(0, Math.min(over, top - EDGE)) : 0)
 })
+// where its tabs are is measured when the card's size changes, else here
+watch(
+  () => [...props.data.inputs, ...props.data.outputs].map(x => x.name).join(),
+  () => updateNodeInternals([props.id]),
+  { flush: 'post' },
+)
 const enter = () => {
   if (wire.value && wire.value.over !== props.id) wire.value = { ...wire.value, over: props.id }
 }
@@ -111,25 +118,27 @@ watch([shown, picture], () => {
       </div>
       <div v-if="data.faults.length" class="fault" :title="data.faults.join('\n')">{{ data.faults[0] }}</div>
     </div>
-    <Handle
+    <CardTab
       v-for="(i, k) in inputs"
-      :id="i.name"
       :key="i.name"
+      :node="id"
+      :name="i.name"
       type="target"
       :position="Position.Left"
       :style="{ top: CARD.input(k) + 'px', left: -CARD.tab + 'px' }"
       :title="`${i.name}: ${i.type}`"
-      >{{ tabOf(i.type) }}</Handle
+      >{{ tabOf(i.type) }}</CardTab
     >
-    <Handle
+    <CardTab
       v-for="(o, k) in data.outputs"
-      :id="o.name"
       :key="o.name"
+      :node="id"
+      :name="o.name"
       type="source"
       :position="Position.Right"
       :style="{ top: CARD.output(k) + 'px', right: -CARD.tab + 'px' }"
       :title="data.group ? `${o.name}: gives ${o.type}` : `gives ${o.type}`"
-      >{{ tabOf(o.type) }}</Handle
+      >{{ tabOf(o.type) }}</CardTab
     >
   </div>
 </template>

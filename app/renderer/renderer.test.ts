@@ -84,8 +84,8 @@ describe('cards', () => {
   const paint = starters.find(s => s.key === 'layered_paint')!.make()
   it('bear the number of components on wires; surfaces are a ladder', () => {
     const wires = wiresOf(paint)
-    expect(wires.find(w => w.targetHandle === 'coat_color')!.data).toEqual({ slashes: 3, surface: false })
-    expect(wires.find(w => w.targetHandle === 'base')!.data.surface).toBe(true)
+    expect(wires.find(w => w.targetHandle === 'coat_color')).toMatchObject({ slashes: 3, surface: false })
+    expect(wires.find(w => w.targetHandle === 'base')!.surface).toBe(true)
   })
   it('show faults of their node, and what is off', () => {
     const e = paint.children.find(c => c.tag === 'wl_curvature')!
