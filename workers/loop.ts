@@ -50,8 +50,6 @@ import {
 const STRETCH = 24
 /** How long to help with a hierarchy before looking at the mail, ms. */
 const HELP = 250
-/** Rest between two tiles while the page needs the machine, ms. */
-const REST = 3
 /** Tiles of a warm-up: what it takes until the engine has compiled the loop for good. */
 const WARM_TILES = 96
 /** Bounces of a coarse picture: enough for the look, a fraction of the cost. Coarse pictures are thrown away. */
@@ -203,7 +201,8 @@ export function createRenderLoop(
           Atomics.load(control, CONTROL.tickets + row) >= Atomics.load(control, CONTROL.wanted)
         )
           return
-        if (Atomics.load(control, CONTROL.polite) !== 0) Atomics.wait(control, CONTROL.never, 0, REST)
+        const rest = Atomics.load(control, CONTROL.rest)
+        if (rest > 0) Atomics.wait(control, CONTROL.never, 0, rest)
         let ticket = Atomics.add(control, CONTROL.tickets + row, 1)
         if (ticket >= total) {
           report(epoch)

@@ -14,10 +14,10 @@ export const CONTROL = {
   /** Epoch of the denoised picture, and passes it was made of. */ denoised: 3,
   denoisedPasses: 4,
   /**
-   * Whether the page is moving something large and needs the machine: workers rest between tiles. The word after
-   * it never changes.
+   * How long workers rest between tiles, ms: the page needs the machine while it draws something large. The word
+   * after it never changes.
    */
-  polite: 5,
+  rest: 5,
   never: 6,
   /** Counts the coarse pictures that came to stand, whole or in what changed; who draws waits on it. */ news: 7,
   tickets: 16,

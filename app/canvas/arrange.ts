@@ -66,12 +66,14 @@ export function layout(container: Element): Map<string, { x: number; y: number }
  * Everything on the canvas. An open group pushes what stands right of it and below it out of its way.
  * @param open names of the groups that are opened in place
  * @param tapped path of the node whose output is shown on the model
+ * @param values whether cards say what their inputs are, which takes a while with many
  */
 export function arrange(
   document: Element,
   open: ReadonlySet<string>,
   faults: readonly Fault[] = [],
   tapped?: string,
+  values = true,
 ): Placed[] {
   const place = layout(document)
   const top: Placed[] = []
@@ -79,7 +81,7 @@ export function arrange(
   for (const e of membersOf(document)) {
     const id = nameOf(e)
     const at = place.get(id)!
-    const card = cardOf(document, e, id, faults, id === tapped)
+    const card = cardOf(document, e, id, faults, id === tapped, values)
     if (!isGroup(e) || !open.has(id)) {
       top.push({ id, element: e, card, kind: 'card', ...at, width: CARD.width, height: heightOf(card) })
       continue
@@ -95,7 +97,7 @@ export function arrange(
       const p = within.get(nameOf(n))!
       const x = FRAME.side + p.x - left
       const y = FRAME.top + p.y - up
-      const card = cardOf(document, n, path, faults, path === tapped)
+      const card = cardOf(document, n, path, faults, path === tapped, values)
       const h = heightOf(card)
       inner.push({ id: path, element: n, card, kind: 'card', x, y, width: CARD.width, height: h, parent: id })
       width = Math.max(width, x + CARD.width + FRAME.side)

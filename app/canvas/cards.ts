@@ -109,13 +109,18 @@ export const CARD = {
 export const heightOf = (c: CardData): number =>
   Math.max(CARD.least, 32 + c.inputs.length * 19, 12 + c.outputs.length * 20) + (c.faults.length ? 31 : 0)
 
-/** Card of a node or a group. @param path of it in the document */
+/**
+ * Card of a node or a group.
+ * @param path of it in the document
+ * @param values whether it says what its inputs are
+ */
 export function cardOf(
   document: Element,
   e: Element,
   path: string,
   faults: readonly Fault[],
   tapped: boolean,
+  values = true,
 ): CardData {
   const group = e.tag === 'nodegraph'
   const definition = definitionOf(e)
@@ -141,7 +146,7 @@ export function cardOf(
       name: i.name,
       type: i.type,
       wired: wired.has(i.name),
-      value: wired.has(i.name) ? '' : valueOf(document, path, e, i),
+      value: wired.has(i.name) || !values ? '' : valueOf(document, path, e, i),
     })),
     // what has a value is more often meant than what has none
     more: all

@@ -23,7 +23,7 @@ export function settleAdded(before: Element, after: Element): Element {
   if (after.children.length <= before.children.length) return after
   const names = new Set(before.children.map(nameOf))
   // a frame lies about cards: it is in no card's way
-  const cards = arrange(after, new Set()).filter(c => c.kind !== 'backdrop')
+  const cards = arrange(after, new Set(), [], undefined, false).filter(c => c.kind !== 'backdrop')
   const there = cards.filter(c => names.has(c.id))
   const added = cards.filter(c => !names.has(c.id) && c.element.attributes.ypos !== undefined)
   const free = Array.from({ length: STEPS }, (_, step) => step / 2).find(

@@ -6,8 +6,13 @@ import { fieldOf } from '../input/field'
  * Copying, cutting and pasting of nodes.
  * @param picked names of those that are picked
  * @param canvas where they stand: after a press there they are meant, whatever text is marked elsewhere
+ * @param begins is told before nodes are pasted, which takes a while with many
  */
-export function useClipboard(picked: () => string[], canvas: Readonly<Ref<HTMLElement | undefined>>): void {
+export function useClipboard(
+  picked: () => string[],
+  canvas: Readonly<Ref<HTMLElement | undefined>>,
+  begins: () => void,
+): void {
   const bench = useBench()
   let onCanvas = false
   const pressed = (e: Event) => {
@@ -24,6 +29,7 @@ export function useClipboard(picked: () => string[], canvas: Readonly<Ref<HTMLEl
       const text = e.clipboardData?.getData('text/plain') ?? ''
       if (!text.includes('<materialx')) return
       e.preventDefault()
+      begins()
       let names: string[] = []
       try {
         if (

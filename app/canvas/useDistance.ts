@@ -10,6 +10,9 @@ const MIDDLE = 0.4
 const FAR = 0.15
 /** Size of names on the screen, pixels, and the steps of zoom that it follows by. */
 const NAME = 11
+/** Room for a name on a card, and under one from afar, pixels of the canvas; size of names on cards. */
+const ROOM = { near: 90, middling: 208 }
+const NEAR_NAME = 12
 const STEP = 1.12
 
 /**
@@ -44,5 +47,14 @@ export function useDistance(flow: ReturnType<typeof useVueFlow>, standing: Reado
     )
   })
   provide('far-names', named)
+  /** Room for a name of a card, in em. */
+  const room = computed(() =>
+    distance.value === 'near'
+      ? ROOM.near / NEAR_NAME
+      : distance.value === 'middling'
+        ? (ROOM.middling * STEP ** step.value) / NAME
+        : Infinity,
+  )
+  provide('name-room', room)
   return { distance, names }
 }

@@ -3,7 +3,9 @@ import type { useVueFlow } from '@vue-flow/core'
 /** How long after the last move the canvas stands still, ms. */
 const REST = 200
 /** How long the page has the machine to itself after an edit of the network, ms. */
-const EDIT = 400
+const EDIT = 300
+/** Rests of the render between two tiles while the canvas moves, and while it is drawn anew, ms. */
+const RESTS = { moving: 3, edited: 20 }
 
 /**
  * Whether the canvas is being moved, and whether by a hand that holds it: the render leaves it more of the machine
@@ -40,12 +42,14 @@ export function useMoving(flow: ReturnType<typeof useVueFlow>) {
     }, EDIT)
   }
   watch(() => bench.document?.children.length, editing, { flush: 'sync' })
-  watch([moving, edited], ([m, e]) => stage.session?.setPolite(m || e), { flush: 'sync' })
+  watch([moving, edited], ([m, e]) => stage.session?.setRest(e ? RESTS.edited : m ? RESTS.moving : 0), {
+    flush: 'sync',
+  })
   onBeforeUnmount(() => {
     removeEventListener('pointerup', letGo)
     clearTimeout(still)
     clearTimeout(drawn)
-    stage.session?.setPolite(false)
+    stage.session?.setRest(0)
   })
   return { moving, held, editing }
 }

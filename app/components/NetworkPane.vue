@@ -10,6 +10,7 @@ import CanvasWires from './CanvasWires.vue'
 import GroupFrame from './GroupFrame.vue'
 import NetworkOverview from './NetworkOverview.vue'
 import NodeCard from './NodeCard.vue'
+import { applyChanges } from '../canvas/apply-changes'
 import { arrange, wiresOf, type Placed, type CanvasWire } from '../canvas/arrange'
 import { TAB_HAND, useTabHand } from '../canvas/card-tab'
 import { nearestCard } from '../canvas/nearest-card'
@@ -33,6 +34,7 @@ const stage = useStage()
 const say = useSay()
 const flow = useVueFlow('network')
 provide('flow', flow)
+flow.onNodesChange(changes => applyChanges(flow, changes))
 provide(TAB_HAND, useTabHand())
 /** What stands on the canvas. */
 const standing = shallowRef<readonly Placed[]>([])
@@ -182,7 +184,7 @@ function tidyUp(): void {
   if (bench.edit('Tidy the network', d => tidy(d, flow.dimensions.value))) void fitSoon(260)
 }
 const canvas = ref<HTMLElement>()
-useClipboard(picked, canvas)
+useClipboard(picked, canvas, editing)
 /** Arrow keys walk the network along its wires and up and down its columns. */
 function walk(e: KeyboardEvent): void {
   if (!bench.document || !e.key.startsWith('Arrow')) return
@@ -249,6 +251,7 @@ const cost = computed(() => {
       >
         <VueFlow
           id="network"
+          :apply-default="false"
           :min-zoom="0.05"
           :max-zoom="2"
           :delete-key-code="null"
@@ -298,10 +301,6 @@ const cost = computed(() => {
 /* a layer of its own while it moves: the compositor shifts it, and no card is painted or laid out again */
 .moving :deep(.vue-flow__transformationpane) {
   will-change: transform;
-}
-/* a card that shows more while a wire is held over it lies over the others */
-.canvas :deep(.vue-flow__node:has(> .opened)) {
-  z-index: 1000 !important;
 }
 /* what is under the pointer is not looked for among all cards while a hand holds the canvas */
 .hold {

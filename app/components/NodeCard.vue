@@ -2,6 +2,7 @@
 import { Position, type NodeProps, type useVueFlow } from '@vue-flow/core'
 import { CardTab } from '../canvas/card-tab'
 import { CARD, tabOf, type CardData } from '../canvas/cards'
+import { cutText } from '../canvas/cut-text'
 import type { HeldWire } from '../canvas/useLooseWire'
 import { lossIn } from '../../core/network/wire'
 import { wireBetween } from '../../core/nodes/types'
@@ -29,18 +30,28 @@ const inputs = computed((): CardData['inputs'] => {
     return lost ? { ...i, value: `loses ${lost.given - lost.taken} of ${lost.given}`, loses: true } : i
   })
 })
-const { updateNodeInternals, dimensions: pane, viewport, panBy } = inject<ReturnType<typeof useVueFlow>>('flow')!
+const {
+  updateNodeInternals,
+  findNode,
+  dimensions: pane,
+  viewport,
+  panBy,
+} = inject<ReturnType<typeof useVueFlow>>('flow')!
 const root = useTemplateRef('root')
 /** What stays between an opened card and the edge of the pane, pixels. */
 const EDGE = 8
 /** How far the canvas has made room for this card, pixels. */
-let room = 0
+let madeRoom = 0
 /** Moves the canvas up, or down again; a move by nothing is one too, and would keep cards from their pictures. */
 function makeRoom(next: number): void {
-  if (next !== room) panBy({ x: 0, y: room - next })
-  room = next
+  if (next !== madeRoom) panBy({ x: 0, y: madeRoom - next })
+  madeRoom = next
 }
+/** A card that shows more lies over the others. */
+const OVER = 1000
 watch(opened, async on => {
+  const node = findNode(props.id)
+  if (node) node.zIndex = on ? OVER : undefined
   await nextTick()
   updateNodeInternals([props.id])
   // as far as there is some while the card is open: rows beyond the edge cannot be reached
@@ -60,6 +71,8 @@ const enter = () => {
 }
 
 const named = inject<Ref<ReadonlySet<string>>>('far-names')!
+const room = inject<Ref<number>>('name-room')!
+const name = computed(() => cutText(props.data.title, room.value))
 const { editing, begin, keep, close } = useRenaming('node', () => props.id)
 
 const drawn = inject<Map<string, Float32Array>>('card-pictures')!
@@ -105,7 +118,7 @@ watch([shown, picture], () => {
     </div>
     <div class="body">
       <NameEditor v-if="editing" :text="data.title" label="Name of the card" @keep="keep" @close="close" />
-      <div v-else class="title" :title="data.title" @dblclick.stop="begin">{{ data.title }}</div>
+      <div v-else class="title" :title="data.title" @dblclick.stop="begin">{{ name }}</div>
       <div
         v-for="i in inputs"
         :key="i.name"
@@ -201,8 +214,6 @@ canvas {
   font-weight: 600;
   height: 24px;
   line-height: 22px;
-  overflow: hidden;
-  text-overflow: ellipsis;
   white-space: nowrap;
 }
 .input {
@@ -211,7 +222,6 @@ canvas {
   gap: 4px;
   height: 19px;
   line-height: 19px;
-  overflow: hidden;
   white-space: nowrap;
 }
 .input span:first-child {
@@ -234,6 +244,10 @@ canvas {
 :is(.middling, .far) .card .kind,
 :is(.middling, .far) .card .fault {
   visibility: hidden;
+}
+/* letters that nobody can read are a third of what it takes to draw 300 cards */
+:is(.middling, .far) .card .vue-flow__handle {
+  font-size: 0;
 }
 :is(.middling, .far) .card {
   position: relative;

@@ -395,9 +395,9 @@ export function createSession(
       if (on) Atomics.store(control, CONTROL.epoch, ++epoch)
       else restart()
     },
-    /** Leaves more of the machine to the page, while it moves something large. */
-    setPolite(on: boolean): void {
-      Atomics.store(control, CONTROL.polite, on ? 1 : 0)
+    /** Leaves more of the machine to the page: render workers rest so long between two tiles, ms. */
+    setRest(ms: number): void {
+      Atomics.store(control, CONTROL.rest, ms)
     },
     get paused() {
       return paused

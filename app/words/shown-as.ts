@@ -1,6 +1,6 @@
-import { findElement, type Element } from '../../core/network/document'
+import type { Element } from '../../core/network/document'
 import { definitionOf } from '../../core/network/edit'
-import { coatOfThickness, endsOf, type InputPlace } from '../../core/network/ends'
+import { coatOfThickness, endsOf, nodeAt, type InputPlace } from '../../core/network/ends'
 import type { InputDefinition } from '../../core/nodes/definition'
 import { ownUnit, rangeOf } from './labels'
 
@@ -29,10 +29,10 @@ function plainly(input: InputDefinition): ShownAs {
 /** How an input is shown by itself, whatever it feeds: a coat's thickness, or what its name says. */
 function byItself(document: Element, place: InputPlace): ShownAs | undefined {
   const coat = coatOfThickness(document, place)
-  const reference = coat !== undefined ? Number(findElement(document, coat)?.attributes.wl_reference) : 0
+  const reference = coat !== undefined ? Number(nodeAt(document, coat)?.attributes.wl_reference) : 0
   if (reference > 0)
     return { quantity: 'length', unit: 'µm', low: 1e-6, high: 5e-4, log: true, own: reference, mixed: false }
-  const node = findElement(document, place.node)
+  const node = nodeAt(document, place.node)
   const input = node && definitionOf(node)?.inputs.find(i => i.name === place.input)
   return input && plainly(input)
 }

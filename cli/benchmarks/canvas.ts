@@ -8,6 +8,13 @@ import type { Benchmark } from '../command'
 /** Edits are timed on a network of so many cards, in so many rounds. */
 const EDITED = 300
 const ROUNDS = 5
+/** So many cards are copied. */
+const COPIED = 30
+/** Shares of the canvas that a box is drawn over until it is about as many. */
+const boxes = () =>
+  Array.from({ length: 12 }, (_, i) => 0.1 + i * 0.03).flatMap(down =>
+    Array.from({ length: 8 }, (_, i) => [0.6 + i * 0.05, down] as const),
+  )
 
 /** The bench of a project with its network large, all of it in sight. */
 async function openLarge(browser: Browser, id: string): Promise<Page> {
@@ -61,19 +68,20 @@ async function edits(browser: Browser, id: string) {
     await page.keyboard.press(k)
   }
   const took: Record<'add' | 'undo' | 'paste30' | 'tidy', number[]> = { add: [], undo: [], paste30: [], tidy: [] }
-  // a box about some thirty cards: what is copied
+  // a box about what is copied
   const network = (await page.getByTestId('network').boundingBox())!
   await page.mouse.click(network.x + 6, network.y + 6)
   let copied = 0
-  for (let rows = 0.1; copied < 30 && rows < 1; rows += 0.04) {
-    await page.keyboard.down('Shift')
-    await page.mouse.move(network.x + 4, network.y + 4)
-    await page.mouse.down()
-    await page.mouse.move(network.x + network.width - 12, network.y + network.height * rows, { steps: 6 })
-    await page.mouse.up()
-    await page.keyboard.up('Shift')
-    copied = await page.locator('.vue-flow__node.selected').count()
-  }
+  for (const [across, down] of boxes())
+    if (copied !== COPIED) {
+      await page.keyboard.down('Shift')
+      await page.mouse.move(network.x + 4, network.y + 4)
+      await page.mouse.down()
+      await page.mouse.move(network.x + network.width * across, network.y + network.height * down, { steps: 6 })
+      await page.mouse.up()
+      await page.keyboard.up('Shift')
+      copied = await page.locator('.vue-flow__node.selected').count()
+    }
   await page.keyboard.press('Control+c')
   for (let i = 0; i < ROUNDS; i++) {
     const before = await count()

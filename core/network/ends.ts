@@ -6,7 +6,8 @@ import { allNodes, driverOf, followDriver, isGroup } from './groups'
 
 /** An input of a node. */
 export interface InputPlace {
-  /** Path of the node. */ node: string
+  /** Path of the node. */
+  node: string
   input: string
 }
 
@@ -44,6 +45,9 @@ function wiresOf(document: Element): Wires {
   known.set(document, (wires = { nodes, readers, ends: new Map() }))
   return wires
 }
+
+/** A node of the document or of one of its groups, by its path: looked up, not looked for. */
+export const nodeAt = (document: Element, path: string): Element | undefined => wiresOf(document).nodes.get(path)
 
 /** Inputs of nodes that a node drives, followed through the edges of groups. */
 export const readersOf = (document: Element, path: string): readonly InputPlace[] =>
@@ -111,9 +115,9 @@ export function endsOf(document: Element, place: InputPlace): readonly InputPlac
 
 /** Path of the coat whose thickness, as a share of its reference thickness, an input is; undefined where it is none. */
 export function coatOfThickness(document: Element, { node, input }: InputPlace): string | undefined {
-  if (input !== 'in2' || findElement(document, node)?.tag !== 'power') return undefined
+  if (input !== 'in2' || nodeAt(document, node)?.tag !== 'power') return undefined
   return readersOf(document, node).find(
-    r => r.input === 'coat_color' && findElement(document, r.node)?.attributes.wl_reference !== undefined,
+    r => r.input === 'coat_color' && nodeAt(document, r.node)?.attributes.wl_reference !== undefined,
   )?.node
 }
 
