@@ -131,8 +131,9 @@ test('an unwired placement takes the UV of the part, and says so', async ({ page
   await expect(canvas).not.toHaveClass(/empty/)
   const colours = () =>
     canvas.evaluate(c => {
-      const { data } = (c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, 44, 44)
-      return new Set(Array.from({ length: 44 * 44 }, (_, i) => data[i * 4]!)).size
+      const { width, height } = c as HTMLCanvasElement
+      const { data } = (c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height)
+      return new Set(Array.from({ length: width * height }, (_, i) => data[i * 4]!)).size
     })
   await expect.poll(colours).toBeGreaterThan(10)
 })

@@ -23,8 +23,9 @@ test('a pattern begins at a size that suits the part, and on a length has levels
   const canvas = bench.card('noise3d').locator('canvas')
   const spread = () =>
     canvas.evaluate(c => {
-      const { data } = (c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, 44, 44)
-      const all = Array.from({ length: 44 * 44 }, (_, i) => data[i * 4]!)
+      const { width, height } = c as HTMLCanvasElement
+      const { data } = (c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height)
+      const all = Array.from({ length: width * height }, (_, i) => data[i * 4]!)
       return Math.max(...all) - Math.min(...all)
     })
   await expect.poll(spread).toBeGreaterThan(60)
@@ -118,4 +119,14 @@ test('an image lies in centimetres, drives a coat’s thickness, and is height o
   await thickness.getByRole('button', { name: /^Driven by/ }).click()
   await expect(bench.property('outlow').getByLabel('Out, low', { exact: true })).toHaveValue('20 µm')
   await expect(bench.property('outhigh').getByLabel('Out, high', { exact: true })).toHaveValue('60 µm')
+
+  // a deposit's too: what lies below shows through where it is thin
+  await bench.layer('Enamel').click()
+  await expect(thickness.getByLabel('Thickness', { exact: true })).toHaveValue(/ µm$/)
+  await bench.drop(thickness, 'grey.png')
+  await expect(thickness).toContainText('range ▸')
+  await thickness.getByRole('button', { name: 'Unplug Thickness' }).click()
+  await thickness.getByLabel('Thickness', { exact: true }).fill('10 µm')
+  await thickness.getByLabel('Thickness', { exact: true }).press('Enter')
+  await expect(bench.layer('Enamel')).toContainText('10 µm')
 })

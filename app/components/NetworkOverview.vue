@@ -14,7 +14,7 @@ const SIZE = { width: 168, height: 112 }
 /** Between the outermost cards and the overview's edge. */
 const EDGE = 6
 const bench = useBench()
-const { viewport, dimensions, setViewport } = inject<ReturnType<typeof useVueFlow>>('flow')!
+const { viewport, dimensions, setViewport, zoomTo } = inject<ReturnType<typeof useVueFlow>>('flow')!
 const outer = computed(() => props.standing.filter(p => p.parent === undefined))
 /** Where the network lies, and how much smaller the overview is. */
 const whole = computed(() => {
@@ -67,6 +67,8 @@ function look(e: PointerEvent): void {
     zoom,
   })
 }
+/** The wheel zooms about the middle of the canvas, as far a turn as over the canvas itself. */
+const zoom = (e: WheelEvent) => void zoomTo(viewport.value.zoom * 2 ** (-e.deltaY * 0.002))
 function press(e: PointerEvent): void {
   ;(e.currentTarget as HTMLElement).setPointerCapture(e.pointerId)
   look(e)
@@ -76,13 +78,14 @@ function press(e: PointerEvent): void {
 <template>
   <div
     v-if="shown"
-    class="overview nopan nowheel"
+    class="overview"
     role="img"
     aria-label="Overview of the network"
-    title="Drag: looks there"
+    title="Drag: looks there. Wheel: nearer or farther"
     :style="{ width: SIZE.width + 'px', height: SIZE.height + 'px' }"
     @pointerdown.stop="press"
     @pointermove="$event.buttons && look($event)"
+    @wheel.prevent="zoom"
   >
     <svg v-memo="[cards, frames, picked]" aria-hidden="true">
       <path class="cards" :d="cards" />

@@ -79,9 +79,11 @@ const drawn = inject<Map<string, Float32Array>>('card-pictures')!
 const shown = computed(() => drawn.get(props.id))
 watch([shown, picture], () => {
   const p = shown.value
-  const c = picture.value?.getContext('2d')
-  if (!p || !c) return
+  const paper = picture.value
+  const c = paper?.getContext('2d')
+  if (!p || !paper || !c) return
   const size = Math.sqrt(p.length / 3)
+  if (paper.width !== size) paper.width = paper.height = size
   const image = new ImageData(size, size)
   developPicture(p, 0, image.data)
   c.putImageData(image, 0, 0)

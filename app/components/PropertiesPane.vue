@@ -5,6 +5,7 @@ import type { Finding } from '../../core/checks/finding'
 import { definitionOf } from '../../core/network/edit'
 import { childNamed, findElement, inputOf, isDriven } from '../../core/network/document'
 import { thicknessOfCoat } from '../../core/network/ends'
+import { thicknessOfDeposit } from '../../core/network/hiding'
 import { groupInputs, isGroup } from '../../core/network/groups'
 import { placementOf } from '../../core/network/placement'
 import type { InputDefinition } from '../../core/nodes/definition'
@@ -119,7 +120,6 @@ const matter = computed(() =>
         ? 'glass'
         : 'paint',
 )
-const thicknessMatters = computed(() => layer.value?.kind === 'coat' || bench.layers.some(l => l.kind === 'cut'))
 const thickness = (m: number) => {
   const l = layer.value
   const all = bench.node === null ? bench.pickedLayers.filter(p => p.kind === l?.kind) : []
@@ -130,10 +130,16 @@ const thickness = (m: number) => {
       `${l.node}/thickness`,
     )
 }
-/** The input that a coat's thickness is: it can be driven like any other. */
-const coatThickness = steady(() => {
+/** The input that a layer's thickness is: it can be driven like any other. */
+const drivenThickness = steady(() => {
   const d = bench.document
-  const place = d && layer.value?.kind === 'coat' ? thicknessOfCoat(d, layer.value.surface) : undefined
+  const l = layer.value
+  const place =
+    d && l?.kind === 'coat'
+      ? thicknessOfCoat(d, l.surface)
+      : d && l?.kind === 'deposit'
+        ? thicknessOfDeposit(d, l.node)
+        : undefined
   const input = place && definitionOf(findElement(d!, place.node)!)?.inputs.find(i => i.name === place.input)
   return input && { node: place.node, input }
 })
@@ -244,36 +250,18 @@ const mixInput = computed(() =>
             />
           </div>
           <PropertyRow
-            v-if="coatThickness"
-            :node="coatThickness.node"
-            :input="coatThickness.input"
+            v-if="drivenThickness"
+            :node="drivenThickness.node"
+            :input="drivenThickness.input"
             label="Thickness"
             data-input="thickness"
             @goto="goto"
           />
-          <div
+          <ThicknessRow
             v-else-if="layer.kind === 'coat' || layer.kind === 'deposit'"
-            class="property"
-            data-input="thickness"
-          >
-            <i />
-            <span>Thickness</span>
-            <NumberField
-              label="Thickness"
-              :value="layer.thickness ?? 4e-5"
-              quantity="length"
-              unit="µm"
-              :low="1e-6"
-              :high="5e-4"
-              log
-              :why="
-                thicknessMatters
-                  ? 'What light crosses, and the step at a cut’s edge'
-                  : 'An opaque layer without a cut looks the same at any thickness'
-              "
-              @change="thickness"
-            />
-          </div>
+            :layer="layer"
+            @change="thickness"
+          />
         </template>
         <div v-if="types.length > 1 && !layer" class="property" data-testid="node-type">
           <i />

@@ -10,6 +10,7 @@ const bench = useBench()
 const stage = useStage()
 const SIZE = 120
 const ROUNDS = 6
+const PASSES = 4
 const n = bench.strip!
 const values = stepsOf(n.value, n.low, n.high)
 const canvases = ref<HTMLCanvasElement[]>([])
@@ -19,7 +20,7 @@ const withValue = (v: number) =>
   setValue(bench.state!.materials[n.material]!, n.node, n.input, 'float', formatValue('float', [v / n.scale]))
 let gone = false
 
-/** Adds four passes to every picture, again and again: each becomes clear at the same pace. */
+/** Adds some passes to every picture, again and again: each becomes clear at the same pace. */
 async function draw(): Promise<void> {
   const s = stage.session
   const part = stage.geometry?.partNames.indexOf(bench.part ?? '') ?? -1
@@ -30,7 +31,11 @@ async function draw(): Promise<void> {
   for (let round = 0; round < ROUNDS && !gone; round++) {
     await Promise.all(
       programs.map(async (p, i) => {
-        const rgb = await s.swatch(p, stage.maps(p), part, camera, SIZE, round * 4)
+        const rgb = await s.swatch(p, stage.maps(p), part, camera, {
+          size: SIZE,
+          passes: PASSES,
+          from: round * PASSES,
+        })
         const sum = sums[i]!
         for (let k = 0; k < rgb.length; k++) sum[k] = sum[k]! + rgb[k]!
         const canvas = canvases.value[i]

@@ -20,21 +20,20 @@ export function createQuestions(workers: readonly Worker[]) {
         profiles.delete(m.id)
       }
     },
-    /** Small picture of a program on a part: the mean of four passes. @param from first of the passes */
+    /** Small picture of a program on a part: the mean of some passes. @param from first of the passes */
     swatch(
       program: Program,
       maps: (TextureMap | null)[],
       part: number,
       view: Camera,
-      size: number,
-      from = 0,
+      { size, passes, from = 0 }: { size: number; passes: number; from?: number },
     ): Promise<Float32Array> {
       const id = nextAnswer++
       return new Promise(resolve => {
         answers.set(id, resolve)
         workers[id % workers.length]!.postMessage({
           kind: 'swatch',
-          request: { id, program, maps, part, camera: cameraFrame(view, 1, 1), size, from, passes: 4 },
+          request: { id, program, maps, part, camera: cameraFrame(view, 1, 1), size, from, passes },
         } satisfies ToWorker)
       })
     },

@@ -1,6 +1,7 @@
 import type { Element } from '../../core/network/document'
 import { definitionOf } from '../../core/network/edit'
 import { coatOfThickness, endsOf, nodeAt, type InputPlace } from '../../core/network/ends'
+import { depositOfThickness } from '../../core/network/hiding'
 import type { InputDefinition } from '../../core/nodes/definition'
 import { ownUnit, rangeOf } from './labels'
 
@@ -26,10 +27,10 @@ function plainly(input: InputDefinition): ShownAs {
     : shown
 }
 
-/** How an input is shown by itself, whatever it feeds: a coat's thickness, or what its name says. */
+/** How an input is shown by itself, whatever it feeds: a layer's thickness, or what its name says. */
 function byItself(document: Element, place: InputPlace): ShownAs | undefined {
-  const coat = coatOfThickness(document, place)
-  const reference = coat !== undefined ? Number(nodeAt(document, coat)?.attributes.wl_reference) : 0
+  const layer = coatOfThickness(document, place) ?? depositOfThickness(document, place)
+  const reference = layer !== undefined ? Number(nodeAt(document, layer)?.attributes.wl_reference) : 0
   if (reference > 0)
     return { quantity: 'length', unit: 'µm', low: 1e-6, high: 5e-4, log: true, own: reference, mixed: false }
   const node = nodeAt(document, place.node)

@@ -16,6 +16,7 @@ import {
   setValue,
 } from './edit'
 import { statedThickness } from './ends'
+import { setHidingThickness, statedHiding } from './hiding'
 import { childNamed, element, inputOf, materialsOf, nameOf, type Element } from './document'
 
 export interface Layer {
@@ -65,8 +66,8 @@ export function layersOf(document: Element, materialName?: string): Layer[] {
   return nodes
     .map((node, i): Layer => {
       const base = { node: nameOf(node), off: node.attributes.wl_off === 'true' }
-      const thick = (e: Element | undefined) => {
-        const stated = (e && statedThickness(document, nameOf(e))) ?? e?.attributes.wl_thickness
+      const thick = (e: Element | undefined, hiding?: number) => {
+        const stated = hiding ?? (e && statedThickness(document, nameOf(e))) ?? e?.attributes.wl_thickness
         return stated !== undefined ? { thickness: Number(stated) } : {}
       }
       const title = (e: Element) => e.attributes.wl_title ?? words(nameOf(e))
@@ -82,7 +83,7 @@ export function layersOf(document: Element, materialName?: string): Layer[] {
           kind: 'deposit',
           surface: own ? nameOf(own) : base.node,
           title: title(own ?? node),
-          ...thick(own),
+          ...thick(own, statedHiding(document, base.node)),
         }
       }
       return { ...base, kind: 'stock', surface: base.node, title: title(node), ...thick(node) }
@@ -277,6 +278,7 @@ export const setLayerOff = (document: Element, node: string, off: boolean): Elem
 export function setThickness(document: Element, layer: Layer, metres: number): Element {
   if (!(metres > 0 && metres < 1)) throw new EditError('a thickness lies between 0 and 1 m')
   let d = setAttribute(document, layer.surface, 'wl_thickness', String(+metres.toPrecision(6)))
+  if (layer.kind === 'deposit') return setHidingThickness(d, layer.node, metres)
   if (layer.kind !== 'coat') return d
   const coat = childNamed(d, layer.surface)!
   const power = childNamed(d, driver(coat, 'coat_color') ?? '')
