@@ -127,12 +127,14 @@ test('an unwired placement takes the UV of the part, and says so', async ({ page
   await page.keyboard.press('Enter')
   await expect(bench.property('texcoord')).toContainText('UV of the part')
   // its picture is no single colour
-  const canvas = bench.card('place2d').locator('canvas')
-  await expect(canvas).not.toHaveClass(/empty/)
+  const canvas = bench.card('place2d').locator('img.picture')
+  await expect(canvas).toBeVisible()
   const colours = () =>
     canvas.evaluate(c => {
-      const { width, height } = c as HTMLCanvasElement
-      const { data } = (c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height)
+      const { naturalWidth: width, naturalHeight: height } = c as HTMLImageElement
+      const paper = new OffscreenCanvas(width, height).getContext('2d')!
+      paper.drawImage(c as HTMLImageElement, 0, 0)
+      const { data } = paper.getImageData(0, 0, width, height)
       return new Set(Array.from({ length: width * height }, (_, i) => data[i * 4]!)).size
     })
   await expect.poll(colours).toBeGreaterThan(10)

@@ -20,11 +20,13 @@ test('a pattern begins at a size that suits the part, and on a length has levels
   await add(bench, 'noise3d')
   await expect(bench.property('position')).toContainText('field')
   // its own picture has light and dark: it is not black
-  const canvas = bench.card('noise3d').locator('canvas')
+  const canvas = bench.card('noise3d').locator('img.picture')
   const spread = () =>
     canvas.evaluate(c => {
-      const { width, height } = c as HTMLCanvasElement
-      const { data } = (c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height)
+      const { naturalWidth: width, naturalHeight: height } = c as HTMLImageElement
+      const paper = new OffscreenCanvas(width, height).getContext('2d')!
+      paper.drawImage(c as HTMLImageElement, 0, 0)
+      const { data } = paper.getImageData(0, 0, width, height)
       const all = Array.from({ length: width * height }, (_, i) => data[i * 4]!)
       return Math.max(...all) - Math.min(...all)
     })

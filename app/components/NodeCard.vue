@@ -6,11 +6,10 @@ import { cutText } from '../canvas/cut-text'
 import type { HeldWire } from '../canvas/useLooseWire'
 import { lossIn } from '../../core/network/wire'
 import { wireBetween } from '../../core/nodes/types'
-import { developPicture } from '../../core/render/display'
+import { pictureUrl } from '../pictures/picture-url'
 
 const props = defineProps<NodeProps<CardData>>()
 const bench = useBench()
-const picture = ref<HTMLCanvasElement>()
 const toggle = inject<(name: string) => void>('toggle-group')!
 
 /** Most rows that are added to a card. */
@@ -76,17 +75,9 @@ const name = computed(() => cutText(props.data.title, room.value))
 const { editing, begin, keep, close } = useRenaming('node', () => props.id)
 
 const drawn = inject<Map<string, Float32Array>>('card-pictures')!
-const shown = computed(() => drawn.get(props.id))
-watch([shown, picture], () => {
-  const p = shown.value
-  const paper = picture.value
-  const c = paper?.getContext('2d')
-  if (!p || !paper || !c) return
-  const size = Math.sqrt(p.length / 3)
-  if (paper.width !== size) paper.width = paper.height = size
-  const image = new ImageData(size, size)
-  developPicture(p, 0, image.data)
-  c.putImageData(image, 0, 0)
+const shown = computed(() => {
+  const rgb = drawn.get(props.id)
+  return rgb && pictureUrl(rgb)
 })
 </script>
 
@@ -107,7 +98,8 @@ watch([shown, picture], () => {
     @dblclick="data.group || begin()"
   >
     <div class="left">
-      <canvas ref="picture" width="44" height="44" :class="{ empty: !shown }" />
+      <img v-if="shown" class="picture" :src="shown" alt="" draggable="false" />
+      <div v-else class="picture" />
       <button
         v-if="data.group"
         class="kind open nodrag"
@@ -186,7 +178,7 @@ watch([shown, picture], () => {
   border-right: 1px solid var(--rule);
   flex: none;
 }
-canvas {
+.picture {
   width: 44px;
   height: 44px;
   display: block;
@@ -254,7 +246,7 @@ canvas {
 :is(.middling, .far) .card {
   position: relative;
 }
-:is(.middling, .far) .card canvas {
+:is(.middling, .far) .card .picture {
   position: absolute;
   left: 0;
   top: 0;

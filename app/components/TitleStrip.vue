@@ -213,7 +213,7 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
     </div>
     <div>
       <span class="k">paths/s</span>
-      <span class="v"><Rate /></span>
+      <span class="v" data-testid="rate"><Rate /></span>
     </div>
     <div>
       <span class="k">time</span>

@@ -11,9 +11,11 @@ import { fingerprint } from '../pictures/fingerprint'
 const QUICK = { size: 22, passes: 2 }
 const CLEAR = { size: 44, passes: 4, apart: 350 }
 /** How often there is something to make, how many are under way at most, and how often they are shown, ms. */
-const PACE = 30
-const MOST = 2
-const SHOW = 400
+const PACE = 20
+const MOST = 4
+const SHOW = 600
+/** A canvas of fewer pictures is drawn with each. */
+const FEW = 40
 /** How long nothing is looked for where nothing was wanting, ms. */
 const REST = 300
 /** After so long an answer is not waited for any more, ms: the worker that was asked may have been replaced. */
@@ -106,7 +108,7 @@ export function useCardPictures(visible: () => string[]): Map<string, Float32Arr
       if (bench.materialKey !== material) return
       made.set(path, rgb)
       madeOf.set(path, { view, of, clear })
-      if (made.size === 1) setTimeout(showMade, drawing.size === 1 ? 0 : SHOW)
+      if (made.size === 1) setTimeout(showMade, pictures.size < FEW && drawing.size === 1 ? 0 : SHOW)
     } finally {
       drawing.delete(path)
     }

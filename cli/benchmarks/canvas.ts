@@ -118,27 +118,31 @@ async function panning(browser: Browser, id: string) {
 
 /**
  * Seconds until every card of a network that is in sight as a whole has its picture, and the share of the view's rate
- * that is left meanwhile: passes that are added then by those that are added in as long a time once all are made.
+ * that is left meanwhile: paths a second then by those once all are made.
  */
 async function pictures(browser: Browser, id: string) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   await openBench(page, id, 2)
   await page.keyboard.press('n')
   const begun = performance.now()
-  const passes = async () => Number(await page.getByTestId('samples').textContent())
-  const before = await passes()
-  await page.waitForFunction(() => !document.querySelector('.vue-flow__node canvas.empty'), undefined, {
-    timeout: 120_000,
-    polling: 100,
-  })
+  const rate = async () => parseFloat((await page.getByTestId('rate').textContent()) ?? '')
+  const rates: number[] = []
+  const bare = () => page.locator('.vue-flow__node div.picture').count()
+  // the material itself has no picture
+  for (let left = await bare(); left > 1; left = await bare()) {
+    await page.waitForTimeout(500)
+    rates.push(await rate())
+  }
   const seconds = (performance.now() - begun) / 1000
-  const meanwhile = ((await passes()) - before) / seconds
-  // then the clear ones are made, in no hurry: they are a part of the view's usual rate
-  const after = await passes()
-  await page.waitForTimeout(seconds * 1000)
-  const alone = ((await passes()) - after) / seconds
+  // the clear ones, which are made in no hurry then, are a part of the view's usual rate
+  await page.waitForTimeout(3000)
+  const usual: number[] = []
+  for (let i = 0; i < 10; i++) {
+    await page.waitForTimeout(1000)
+    usual.push(await rate())
+  }
   await page.close()
-  return { seconds: +seconds.toFixed(1), rateLeft: +(meanwhile / alone).toFixed(2) }
+  return { seconds: +seconds.toFixed(1), rateLeft: +(median(rates.slice(2)) / median(usual)).toFixed(2) }
 }
 
 /**
