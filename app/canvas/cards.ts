@@ -30,6 +30,16 @@ export interface CardData {
   group: boolean
 }
 
+/**
+ * What a part of the canvas is told. Not its place and size, which the library would tell too: it would be drawn again
+ * with every move.
+ */
+export interface Shown {
+  id: string
+  data: CardData
+  selected: boolean
+}
+
 /** Size of a cell of the network, pixels: positions in documents count cells. */
 export const CELL = { x: 216, y: 104 }
 /** Inputs a card shows at most besides those that are wired. */

@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import type { NodeProps } from '@vue-flow/core'
-import type { CardData } from '../canvas/cards'
+import type { Shown } from '../canvas/cards'
 
 /** A titled frame about cards: moved by its title, it takes them along. */
-const props = defineProps<NodeProps<CardData>>()
+const props = defineProps<Shown>()
 const named = inject<Ref<ReadonlySet<string>>>('far-names')!
 const { editing, begin, keep, close } = useRenaming('node', () => props.id)
 </script>

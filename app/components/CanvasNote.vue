@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import type { NodeProps } from '@vue-flow/core'
-import type { CardData } from '../canvas/cards'
+import type { Shown } from '../canvas/cards'
 
 /** A note on the network. */
-const props = defineProps<NodeProps<CardData>>()
+const props = defineProps<Shown>()
 const { editing, begin, keep, close } = useRenaming('node', () => props.id)
 </script>
 

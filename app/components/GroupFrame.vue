@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { Position, type NodeProps, type useVueFlow } from '@vue-flow/core'
+import { Position, type useVueFlow } from '@vue-flow/core'
 import { CardTab } from '../canvas/card-tab'
-import { CARD, tabOf, type CardData } from '../canvas/cards'
+import { CARD, tabOf, type Shown } from '../canvas/cards'
 
 /** A group opened in place: a frame around its cards, with its inputs and outputs as tabs at the edge. */
-const props = defineProps<NodeProps<CardData>>()
+const props = defineProps<Shown>()
 const named = inject<Ref<ReadonlySet<string>>>('far-names')!
 const { editing, begin, keep, close } = useRenaming('node', () => props.id)
 const toggle = inject<(name: string) => void>('toggle-group')!

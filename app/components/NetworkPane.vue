@@ -141,16 +141,16 @@ provide(
     const v = flow.viewport.value
     const size = flow.dimensions.value
     const first = [bench.node, bench.tap?.node].filter(n => n != null)
-    const visible = flow.getNodes.value
-      .filter(
-        n =>
-          n.type === 'card' &&
-          n.computedPosition.x * v.zoom + v.x < size.width &&
-          (n.computedPosition.x + 148) * v.zoom + v.x > 0 &&
-          n.computedPosition.y * v.zoom + v.y < size.height &&
-          (n.computedPosition.y + 70) * v.zoom + v.y > 0,
-      )
-      .map(n => n.id)
+    const frames = new Map(standing.value.filter(p => p.kind === 'frame').map(p => [p.id, p]))
+    const visible = standing.value
+      .filter(p => {
+        const frame = p.parent === undefined ? undefined : frames.get(p.parent)
+        const x = (p.x + (frame?.x ?? 0)) * v.zoom + v.x
+        const y = (p.y + (frame?.y ?? 0)) * v.zoom + v.y
+        const inside = x < size.width && x + p.width * v.zoom > 0 && y < size.height && y + p.height * v.zoom > 0
+        return p.kind === 'card' && inside
+      })
+      .map(p => p.id)
     return [...new Set([...first, ...visible])]
   }),
 )
@@ -269,16 +269,16 @@ const cost = computed(() => {
           @pane-click="clear"
         >
           <template #node-card="p">
-            <NodeCard v-bind="p" />
+            <NodeCard :id="p.id" :data="p.data" :selected="p.selected" />
           </template>
           <template #node-frame="p">
-            <GroupFrame v-bind="p" />
+            <GroupFrame :id="p.id" :data="p.data" :selected="p.selected" />
           </template>
           <template #node-note="p">
-            <CanvasNote v-bind="p" />
+            <CanvasNote :id="p.id" :data="p.data" :selected="p.selected" />
           </template>
           <template #node-backdrop="p">
-            <BackdropFrame v-bind="p" />
+            <BackdropFrame :id="p.id" :data="p.data" :selected="p.selected" />
           </template>
           <template #zoom-pane>
             <CanvasWires :wires="wires" :paths="paths" :picked="wirePicks" @pick="pickWire" />

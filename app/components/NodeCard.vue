@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import { Position, type NodeProps, type useVueFlow } from '@vue-flow/core'
+import { Position, type useVueFlow } from '@vue-flow/core'
 import { CardTab } from '../canvas/card-tab'
-import { CARD, tabOf, type CardData } from '../canvas/cards'
+import { CARD, tabOf, type CardData, type Shown } from '../canvas/cards'
 import { cutText } from '../canvas/cut-text'
 import type { HeldWire } from '../canvas/useLooseWire'
 import { lossIn } from '../../core/network/wire'
 import { wireBetween } from '../../core/nodes/types'
 import { pictureUrl } from '../pictures/picture-url'
 
-const props = defineProps<NodeProps<CardData>>()
+const props = defineProps<Shown>()
 const bench = useBench()
 const toggle = inject<(name: string) => void>('toggle-group')!
 
@@ -55,7 +55,7 @@ watch(opened, async on => {
   updateNodeInternals([props.id])
   // as far as there is some while the card is open: rows beyond the edge cannot be reached
   const { zoom, y } = viewport.value
-  const top = props.position.y * zoom + y
+  const top = (node?.position.y ?? 0) * zoom + y
   const over = top + (root.value?.offsetHeight ?? 0) * zoom + EDGE - pane.value.height
   makeRoom(on ? Math.max(0, Math.min(over, top - EDGE)) : 0)
 })

@@ -61,6 +61,7 @@ async function timed(page: Page, press: () => Promise<void>, cards: number | 'mo
 /** Times of edits of a large network, ms. */
 async function edits(browser: Browser, id: string) {
   const page = await openLarge(browser, id)
+  await page.waitForFunction(() => document.querySelectorAll('.vue-flow__node div.picture').length <= 1)
   const count = () => page.locator('.vue-flow__node').count()
   const blur = () => page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
   const key = async (k: string) => {
