@@ -123,6 +123,17 @@ describe('the loop of a render worker', () => {
     await pause.terminate()
   })
 
+  it('rests before each tile of a pass while the page needs the machine', async () => {
+    const b = bench()
+    const REST = 20
+    const begun = performance.now()
+    b.control[CONTROL.rest] = REST
+    b.begin({ epoch: 1, skip: 0, first: tiles, to: 1 })
+    const full = tileCount(WIDTH, HEIGHT)
+    await b.until(() => b.count(1, DONE_FULL) === full)
+    expect(performance.now() - begun).toBeGreaterThanOrEqual(full * REST * 0.9)
+  })
+
   it('tells who draws once when a coarse picture stands', async () => {
     const b = bench()
     const woken = Atomics.waitAsync(b.control, CONTROL.news, 0, 10_000)

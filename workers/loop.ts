@@ -194,15 +194,16 @@ export function createRenderLoop(
           if (swatches.length) schedule()
           return
         }
-        // while a value is being dragged the machine is left to the page once what is wanted of the coarse picture
-        // stands
+        // while a value is dragged the machine is the page's once what is wanted of the coarse picture stands
         if (
           Atomics.load(control, CONTROL.held) === epoch &&
           Atomics.load(control, CONTROL.tickets + row) >= Atomics.load(control, CONTROL.wanted)
         )
           return
+        // passes wait while the page needs the machine; the coarse picture of what changed does not, nor a new epoch
         const rest = Atomics.load(control, CONTROL.rest)
-        if (rest > 0) Atomics.wait(control, CONTROL.never, 0, rest)
+        if (rest > 0 && Atomics.load(control, CONTROL.tickets + row) >= before)
+          Atomics.wait(control, CONTROL.epoch, epoch, rest)
         let ticket = Atomics.add(control, CONTROL.tickets + row, 1)
         if (ticket >= total) {
           report(epoch)

@@ -13,12 +13,8 @@ export const CONTROL = {
   wanted: 2,
   /** Epoch of the denoised picture, and passes it was made of. */ denoised: 3,
   denoisedPasses: 4,
-  /**
-   * How long workers rest between tiles, ms: the page needs the machine while it draws something large. The word
-   * after it never changes.
-   */
+  /** How long workers rest between two tiles of a pass, ms: the page needs the machine. A new epoch wakes them. */
   rest: 5,
-  never: 6,
   /** Counts the coarse pictures that came to stand, whole or in what changed; who draws waits on it. */ news: 7,
   tickets: 16,
   done: 16 + 64,

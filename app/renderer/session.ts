@@ -283,6 +283,7 @@ export function createSession(
       at: performance.timeOrigin + (now - lastTouch() < 300 ? lastTouch() : now),
     })
     Atomics.store(control, CONTROL.epoch, epoch)
+    Atomics.notify(control, CONTROL.epoch)
     all({
       kind: 'job',
       job: {
