@@ -190,6 +190,24 @@ export function wiresOf(document: Element, open: ReadonlySet<string> = new Set()
 }
 
 /**
+ * Where things stand on the canvas itself, not in the group that holds them.
+ * @param at absolute places by id, where they differ from those arranged
+ */
+export function cornersOf(
+  placed: readonly Placed[],
+  at: (id: string) => { x: number; y: number } | undefined = () => undefined,
+): (p: Placed) => { x: number; y: number } {
+  const known = new Map(placed.map(p => [p.id, p]))
+  const corner = (p: Placed): { x: number; y: number } => {
+    const now = at(p.id)
+    if (now) return now
+    const up = p.parent !== undefined ? corner(known.get(p.parent)!) : { x: 0, y: 0 }
+    return { x: p.x + up.x, y: p.y + up.y }
+  }
+  return corner
+}
+
+/**
  * Wires and boxes as the router takes them, from where things stand now.
  * @param at absolute places by id, where they differ from those arranged (during a drag)
  */
@@ -198,13 +216,7 @@ export function routable(
   wires: readonly CanvasWire[],
   at: (id: string) => { x: number; y: number } | undefined,
 ): { wires: Wire[]; boxes: Box[] } {
-  const known = new Map(placed.map(p => [p.id, p]))
-  const corner = (p: Placed): { x: number; y: number } => {
-    const now = at(p.id)
-    if (now) return now
-    const up = p.parent !== undefined ? corner(known.get(p.parent)!) : { x: 0, y: 0 }
-    return { x: p.x + up.x, y: p.y + up.y }
-  }
+  const corner = cornersOf(placed, at)
   const cards = new Map(placed.map(p => [p.id, { card: p.card, ...corner(p), placed: p }]))
   const boxes = [...cards.values()]
     .filter(({ placed: p }) => p.kind !== 'backdrop')

@@ -1,5 +1,6 @@
-import { useHandle, type Position } from '@vue-flow/core'
+import { useHandle, type Position, type useVueFlow } from '@vue-flow/core'
 import type { FunctionalComponent, InjectionKey } from 'vue'
+import type { Shown } from './cards'
 
 /** What begins and ends wires at the tabs of all cards. */
 export interface TabHand {
@@ -38,6 +39,16 @@ export function useTabHand(): TabHand {
       handleClick(e)
     },
   }
+}
+
+/** Has the tabs of a part of the canvas measured when their names change; when its size does, the library does it. */
+export function useMeasuredTabs(props: Readonly<Shown>): void {
+  const { updateNodeInternals } = inject<ReturnType<typeof useVueFlow>>('flow')!
+  watch(
+    () => [...props.data.inputs, ...props.data.outputs].map(x => x.name).join(),
+    () => updateNodeInternals([props.id]),
+    { flush: 'post' },
+  )
 }
 
 /** A tab at the edge of a card, where wires end. Its element is what the library knows as a handle. */

@@ -38,30 +38,31 @@ interface Lane {
   source: string
 }
 
+/** What is found for a number, looked for once. */
+function eachOnce<T>(find: (at: number) => T): (at: number) => T {
+  const found = new Map<number, T>()
+  return at => {
+    const known = found.get(at)
+    if (known !== undefined) return known
+    const now = find(at)
+    found.set(at, now)
+    return now
+  }
+}
+
 /** Boxes by the lines that they bar: what a stretch may meet is looked for once a line, not once a stretch. */
 class Obstacles {
-  private readonly acrossX = new Map<number, readonly Box[]>()
-  private readonly acrossY = new Map<number, readonly Box[]>()
+  /** Boxes across a vertical, and across a horizontal line. */
+  private readonly atX: (x: number) => readonly Box[]
+  private readonly atY: (y: number) => readonly Box[]
   /** Lines that keep beside the boxes. */
   readonly xs: readonly number[]
   readonly ys: readonly number[]
-  constructor(private readonly boxes: readonly Box[]) {
+  constructor(boxes: readonly Box[]) {
+    this.atX = eachOnce(x => boxes.filter(b => x > b.x - CLEAR && x < b.x + b.width + CLEAR))
+    this.atY = eachOnce(y => boxes.filter(b => y > b.y - CLEAR && y < b.y + b.height + CLEAR))
     this.xs = [...new Set(boxes.flatMap(b => [b.x - CLEAR - 4, b.x + b.width + CLEAR + 4]))]
     this.ys = [...new Set(boxes.flatMap(b => [b.y - CLEAR - 4, b.y + b.height + CLEAR + 4]))]
-  }
-  private atX(x: number): readonly Box[] {
-    const known = this.acrossX.get(x)
-    if (known) return known
-    const found = this.boxes.filter(b => x > b.x - CLEAR && x < b.x + b.width + CLEAR)
-    this.acrossX.set(x, found)
-    return found
-  }
-  private atY(y: number): readonly Box[] {
-    const known = this.acrossY.get(y)
-    if (known) return known
-    const found = this.boxes.filter(b => y > b.y - CLEAR && y < b.y + b.height + CLEAR)
-    this.acrossY.set(y, found)
-    return found
   }
   /** Whether a horizontal or vertical stretch keeps clear of all boxes but those that enclose an end of its wire. */
   free(within: readonly string[], xa: number, ya: number, xb: number, yb: number): boolean {

@@ -2,7 +2,7 @@
 import type { ShallowRef } from 'vue'
 import { setThickness, type Layer } from '../../core/network/layers'
 import { follow } from '../input/follow'
-import { drawSection, drawnLayers, dropTarget, meanShare, placeLabels, SECTION } from '../section/section'
+import { ASSUMED, drawSection, drawnLayers, dropTarget, meanShare, placeLabels, SECTION } from '../section/section'
 import { useSectionMasks } from '../section/useSectionMasks'
 import { useSectionWidths } from '../section/useSectionWidths'
 import { useInsertion } from '../section/useInsertion'
@@ -75,7 +75,7 @@ function dragThickness(node: string, e: PointerEvent): void {
   if (!layer) return
   select(node)
   const from = yOf(e)
-  const start = layer.thickness ?? 4e-5
+  const start = layer.thickness ?? ASSUMED
   held.value = drawing.value.scale
   follow(
     e,
@@ -102,7 +102,7 @@ function thicknessKey(node: string, e: KeyboardEvent): void {
   if (!by || !l) return
   e.preventDefault()
   e.stopPropagation()
-  thicken(node, (l.thickness ?? 4e-5) * by)
+  thicken(node, (l.thickness ?? ASSUMED) * by)
 }
 
 const { inserting, places, insert } = useInsertion(layers, drawing, select)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { Position, type useVueFlow } from '@vue-flow/core'
-import { CardTab } from '../canvas/card-tab'
+import { Position } from '@vue-flow/core'
+import { CardTab, useMeasuredTabs } from '../canvas/card-tab'
 import { CARD, tabOf, type Shown } from '../canvas/cards'
 
 /** A group opened in place: a frame around its cards, with its inputs and outputs as tabs at the edge. */
@@ -8,13 +8,7 @@ const props = defineProps<Shown>()
 const named = inject<Ref<ReadonlySet<string>>>('far-names')!
 const { editing, begin, keep, close } = useRenaming('node', () => props.id)
 const toggle = inject<(name: string) => void>('toggle-group')!
-const { updateNodeInternals } = inject<ReturnType<typeof useVueFlow>>('flow')!
-// where its tabs are is measured when its size changes, else here
-watch(
-  () => [...props.data.inputs, ...props.data.outputs].map(x => x.name).join(),
-  () => updateNodeInternals([props.id]),
-  { flush: 'post' },
-)
+useMeasuredTabs(props)
 const INPUT = { left: -CARD.tab + 'px' }
 const OUTPUT = { right: -CARD.tab + 'px' }
 </script>

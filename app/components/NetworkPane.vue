@@ -11,7 +11,7 @@ import GroupFrame from './GroupFrame.vue'
 import NetworkOverview from './NetworkOverview.vue'
 import NodeCard from './NodeCard.vue'
 import { applyChanges } from '../canvas/apply-changes'
-import { arrange, wiresOf, type Placed, type CanvasWire } from '../canvas/arrange'
+import { arrange, cornersOf, wiresOf, type Placed, type CanvasWire } from '../canvas/arrange'
 import { TAB_HAND, useTabHand } from '../canvas/card-tab'
 import { nearestCard } from '../canvas/nearest-card'
 import { putOn, sync } from '../canvas/sync'
@@ -141,14 +141,14 @@ provide(
     const v = flow.viewport.value
     const size = flow.dimensions.value
     const first = [bench.node, bench.tap?.node].filter(n => n != null)
-    const frames = new Map(standing.value.filter(p => p.kind === 'frame').map(p => [p.id, p]))
+    const corner = cornersOf(standing.value)
     const visible = standing.value
       .filter(p => {
-        const frame = p.parent === undefined ? undefined : frames.get(p.parent)
-        const x = (p.x + (frame?.x ?? 0)) * v.zoom + v.x
-        const y = (p.y + (frame?.y ?? 0)) * v.zoom + v.y
-        const inside = x < size.width && x + p.width * v.zoom > 0 && y < size.height && y + p.height * v.zoom > 0
-        return p.kind === 'card' && inside
+        if (p.kind !== 'card') return false
+        const c = corner(p)
+        const x = c.x * v.zoom + v.x
+        const y = c.y * v.zoom + v.y
+        return x < size.width && x + p.width * v.zoom > 0 && y < size.height && y + p.height * v.zoom > 0
       })
       .map(p => p.id)
     return [...new Set([...first, ...visible])]

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Position, type useVueFlow } from '@vue-flow/core'
-import { CardTab } from '../canvas/card-tab'
+import { CardTab, useMeasuredTabs } from '../canvas/card-tab'
 import { CARD, tabOf, type CardData, type Shown } from '../canvas/cards'
 import { cutText } from '../canvas/cut-text'
 import type { HeldWire } from '../canvas/useLooseWire'
@@ -59,12 +59,7 @@ watch(opened, async on => {
   const over = top + (root.value?.offsetHeight ?? 0) * zoom + EDGE - pane.value.height
   makeRoom(on ? Math.max(0, Math.min(over, top - EDGE)) : 0)
 })
-// where its tabs are is measured when the card's size changes, else here
-watch(
-  () => [...props.data.inputs, ...props.data.outputs].map(x => x.name).join(),
-  () => updateNodeInternals([props.id]),
-  { flush: 'post' },
-)
+useMeasuredTabs(props)
 const enter = () => {
   if (wire.value && wire.value.over !== props.id) wire.value = { ...wire.value, over: props.id }
 }

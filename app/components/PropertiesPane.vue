@@ -4,12 +4,11 @@ import { canMend, mend } from '../../core/checks'
 import type { Finding } from '../../core/checks/finding'
 import { definitionOf } from '../../core/network/edit'
 import { childNamed, findElement, inputOf, isDriven } from '../../core/network/document'
-import { thicknessOfCoat } from '../../core/network/ends'
-import { thicknessOfDeposit } from '../../core/network/hiding'
 import { groupInputs, isGroup } from '../../core/network/groups'
 import { placementOf } from '../../core/network/placement'
 import type { InputDefinition } from '../../core/nodes/definition'
 import { setMatter, setThickness } from '../../core/network/layers'
+import { thicknessInput } from '../../core/network/thickness'
 import { entitle, titleOf } from '../../core/network/names'
 import { retype, typesOf } from '../../core/network/retype'
 import { ONLY_WITH } from '../../core/surface/openpbr-inputs'
@@ -134,12 +133,7 @@ const thickness = (m: number) => {
 const drivenThickness = steady(() => {
   const d = bench.document
   const l = layer.value
-  const place =
-    d && l?.kind === 'coat'
-      ? thicknessOfCoat(d, l.surface)
-      : d && l?.kind === 'deposit'
-        ? thicknessOfDeposit(d, l.node)
-        : undefined
+  const place = d && l ? thicknessInput(d, l) : undefined
   const input = place && definitionOf(findElement(d!, place.node)!)?.inputs.find(i => i.name === place.input)
   return input && { node: place.node, input }
 })

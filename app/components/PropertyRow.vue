@@ -13,7 +13,7 @@ import { labelOf } from '../words/labels'
 import { shownAs } from '../words/shown-as'
 import { geometricDefault, type InputDefinition } from '../../core/nodes/definition'
 import { PART_GIVES } from '../words/part-gives'
-import { wireImage } from '../files/wire-image'
+import { driveByFile } from '../files/drive-by-file'
 
 /** One input of a node: what drives it, its name, its value. */
 const props = defineProps<{ node: string; input: InputDefinition; label?: string }>()
@@ -21,7 +21,6 @@ const emit = defineEmits<{ goto: [string] }>()
 const OF_PART = 'Nothing is wired here: the part gives it, at each of its points'
 const bench = useBench()
 const stage = useStage()
-const say = useSay()
 
 const element = computed(() => (bench.document ? findElement(bench.document, props.node) : undefined))
 const stated = computed(() => (element.value ? inputOf(element.value, props.input.name)?.attributes : undefined))
@@ -184,12 +183,7 @@ async function drop(e: DragEvent): Promise<void> {
     await picture.value.take(e.dataTransfer?.files)
     return
   }
-  try {
-    const done = await wireImage(file, props.node, props.input)
-    if (done) say.note(`${file.name} drives ${name.value}`, done.said)
-  } catch (x) {
-    say.fault(`${file.name} was not read`, messageOf(x))
-  }
+  await driveByFile(file, props.node, props.input, name.value)
 }
 </script>
 
@@ -319,14 +313,6 @@ async function drop(e: DragEvent): Promise<void> {
 </template>
 
 <style scoped>
-.socket {
-  width: 22px;
-  height: 22px;
-  border: 1px dashed var(--soft);
-  display: inline-flex;
-  align-items: center;
-  justify-content: center;
-}
 .socket.full {
   border-style: solid;
   background: var(--raised);

@@ -3,7 +3,8 @@ import { hideByThickness } from '../../core/network/hiding'
 import type { Layer } from '../../core/network/layers'
 import { findElement } from '../../core/network/document'
 import { definitionOf } from '../../core/network/edit'
-import { wireImage } from '../files/wire-image'
+import { driveByFile } from '../files/drive-by-file'
+import { ASSUMED } from '../section/section'
 
 /**
  * Thickness of a layer that no node of its network is computed by: of a coat without a tint, or of an opaque deposit.
@@ -11,10 +12,7 @@ import { wireImage } from '../files/wire-image'
  */
 const props = defineProps<{ layer: Layer }>()
 const emit = defineEmits<{ change: [metres: number] }>()
-/** Metres where none are stated. */
-const ASSUMED = 4e-5
 const bench = useBench()
-const say = useSay()
 const deposit = computed(() => props.layer.kind === 'deposit')
 const matters = computed(() => !deposit.value || bench.layers.some(l => l.kind === 'cut'))
 
@@ -34,13 +32,7 @@ async function drop(e: DragEvent): Promise<void> {
   const place = file && deposit.value ? hide() : undefined
   const node = place && bench.document ? findElement(bench.document, place.node) : undefined
   const input = node && definitionOf(node)?.inputs.find(i => i.name === place!.input)
-  if (!file || !place || !input) return
-  try {
-    const done = await wireImage(file, place.node, input)
-    if (done) say.note(`${file.name} drives Thickness`, done.said)
-  } catch (x) {
-    say.fault(`${file.name} was not read`, messageOf(x))
-  }
+  if (file && place && input) await driveByFile(file, place.node, input, 'Thickness')
 }
 </script>
 
@@ -72,11 +64,3 @@ async function drop(e: DragEvent): Promise<void> {
     />
   </div>
 </template>
-
-<style scoped>
-.socket {
-  width: 22px;
-  height: 22px;
-  border: 1px dashed var(--soft);
-}
-</style>

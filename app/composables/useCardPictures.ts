@@ -1,5 +1,5 @@
-import { findElement, nameOf, type Element } from '../../core/network/document'
-import { nodeAt } from '../../core/network/ends'
+import { nameOf, type Element } from '../../core/network/document'
+import { elementAt } from '../../core/network/ends'
 import { isGroup } from '../../core/network/groups'
 import { dolly } from '../camera/orbit'
 import { fingerprint } from '../pictures/fingerprint'
@@ -20,8 +20,6 @@ const FEW = 40
 const REST = 300
 /** After so long an answer is not waited for any more, ms: the worker that was asked may have been replaced. */
 const LOST = 10_000
-/** A node, looked up, or a group. */
-const elementAt = (d: Element, path: string) => nodeAt(d, path) ?? findElement(d, path)
 /** Nearer than a view that shows all of the part: cards are small. */
 const CLOSE = 0.6
 

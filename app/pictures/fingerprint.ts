@@ -1,16 +1,17 @@
 import { feeders, joinPath, splitPath } from '../../core/network/edit'
 import { findElement, type Element } from '../../core/network/document'
-import { nodeAt } from '../../core/network/ends'
+import { elementAt } from '../../core/network/ends'
+import { inPostOrder } from '../../core/network/post-order'
 
 /** Texts that were met, as numbers; begun anew when there are very many. */
-const numbers = new Map<string, number>()
+const texts = new Map<string, number>()
 const MANY = 100_000
 let next = 1
 function numberOf(text: string): number {
-  const known = numbers.get(text)
+  const known = texts.get(text)
   if (known !== undefined) return known
-  if (numbers.size > MANY) numbers.clear()
-  numbers.set(text, next)
+  if (texts.size > MANY) texts.clear()
+  texts.set(text, next)
   return next++
 }
 
@@ -34,26 +35,26 @@ function above(d: Element, path: string, e: Element): string[] {
 
 /**
  * What a node's or a group's output depends on, as a number: itself and everything above it, but not where its card
- * stands. Each node is looked at once a document, what feeds it first and without recursion: chains may be long. A
- * loop of wires, which is a fault said elsewhere, adds nothing.
+ * stands. Each node is looked at once a document, what feeds it first. A loop of wires, which is a fault said
+ * elsewhere, adds nothing.
  */
 export function fingerprint(d: Element, path: string): number {
   let of = known.get(d)
   if (!of) known.set(d, (of = new Map()))
-  const open = [path]
-  const begun = new Set<string>()
-  while (open.length > 0) {
-    const at = open.at(-1)!
-    const e = of.has(at) ? undefined : (nodeAt(d, at) ?? findElement(d, at))
-    const feeding = e ? above(d, at, e) : []
-    const first = begun.has(at) ? [] : feeding.filter(f => !of.has(f) && !begun.has(f))
-    begun.add(at)
-    if (first.length > 0) {
-      open.push(...first)
-      continue
-    }
-    open.pop()
-    if (!of.has(at)) of.set(at, e ? numberOf([ownNumber(e), ...feeding.map(f => of.get(f) ?? 0)].join()) : 0)
+  const numbers = of
+  const feeding = (at: string): string[] => {
+    const e = elementAt(d, at)
+    return e ? above(d, at, e) : []
   }
-  return of.get(path)!
+  inPostOrder(
+    path,
+    feeding,
+    at => numbers.has(at),
+    at => {
+      const e = elementAt(d, at)
+      const fed = feeding(at).map(f => numbers.get(f) ?? 0)
+      numbers.set(at, e ? numberOf([ownNumber(e), ...fed].join()) : 0)
+    },
+  )
+  return numbers.get(path)!
 }

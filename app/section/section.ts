@@ -41,8 +41,8 @@ export function sectionWidths(pane: number): { right: number; labels: number } {
 }
 /** Places along A–A that are drawn. */
 export const PLACES = 64
-/** Metres that a layer without a stated thickness is drawn with. */
-const ASSUMED = 4e-5
+/** Metres that a layer without a stated thickness is taken to have. */
+export const ASSUMED = 4e-5
 
 const micro = (m: number) => `${+(m * 1e6).toPrecision(3)}`
 

@@ -5,8 +5,7 @@ import { defineStore } from 'pinia'
 import type { Project, ProjectState } from '../../shared/api'
 import { findElement, materialsOf, nameOf, type Element } from '../../core/network/document'
 import { EditError } from '../../core/network/edit'
-import { thicknessOfCoat } from '../../core/network/ends'
-import { thicknessOfDeposit } from '../../core/network/hiding'
+import { thicknessInput } from '../../core/network/thickness'
 import { layersOf, type Layer } from '../../core/network/layers'
 import type { Fault } from '../../core/network/resolve'
 import type { Finding } from '../../core/checks/finding'
@@ -123,11 +122,7 @@ export const useBench = defineStore('bench', () => {
     if (node.value !== null) return picks.value
     const d = document.value
     return d && pickedLayers.value.length > 1
-      ? pickedLayers.value.flatMap(l => [
-          l.node,
-          l.surface,
-          (thicknessOfCoat(d, l.surface) ?? thicknessOfDeposit(d, l.node))?.node ?? l.node,
-        ])
+      ? pickedLayers.value.flatMap(l => [l.node, l.surface, thicknessInput(d, l)?.node ?? l.node])
       : []
   })
 

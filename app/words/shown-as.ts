@@ -1,7 +1,7 @@
 import type { Element } from '../../core/network/document'
 import { definitionOf } from '../../core/network/edit'
-import { coatOfThickness, endsOf, nodeAt, type InputPlace } from '../../core/network/ends'
-import { depositOfThickness } from '../../core/network/hiding'
+import { endsOf, nodeAt, type InputPlace } from '../../core/network/ends'
+import { referenceOf } from '../../core/network/thickness'
 import type { InputDefinition } from '../../core/nodes/definition'
 import { ownUnit, rangeOf } from './labels'
 
@@ -29,9 +29,8 @@ function plainly(input: InputDefinition): ShownAs {
 
 /** How an input is shown by itself, whatever it feeds: a layer's thickness, or what its name says. */
 function byItself(document: Element, place: InputPlace): ShownAs | undefined {
-  const layer = coatOfThickness(document, place) ?? depositOfThickness(document, place)
-  const reference = layer !== undefined ? Number(nodeAt(document, layer)?.attributes.wl_reference) : 0
-  if (reference > 0)
+  const reference = referenceOf(document, place)
+  if (reference !== undefined)
     return { quantity: 'length', unit: 'µm', low: 1e-6, high: 5e-4, log: true, own: reference, mixed: false }
   const node = nodeAt(document, place.node)
   const input = node && definitionOf(node)?.inputs.find(i => i.name === place.input)

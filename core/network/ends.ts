@@ -3,6 +3,7 @@ import { isValueType } from '../nodes/types'
 import { childNamed, findElement, inputOf, isNode, nameOf, type Element } from './document'
 import { joinPath, splitPath } from './edit'
 import { allNodes, driverOf, followDriver, isGroup } from './groups'
+import { inPostOrder } from './post-order'
 
 /** An input of a node. */
 export interface InputPlace {
@@ -49,6 +50,10 @@ function wiresOf(document: Element): Wires {
 /** A node of the document or of one of its groups, by its path: looked up, not looked for. */
 export const nodeAt = (document: Element, path: string): Element | undefined => wiresOf(document).nodes.get(path)
 
+/** A node, looked up, or a group. */
+export const elementAt = (document: Element, path: string): Element | undefined =>
+  nodeAt(document, path) ?? findElement(document, path)
+
 /** Inputs of nodes that a node drives, followed through the edges of groups. */
 export const readersOf = (document: Element, path: string): readonly InputPlace[] =>
   wiresOf(document).readers.get(path) ?? []
@@ -70,26 +75,23 @@ function carries(document: Element, { node: path, input }: InputPlace): boolean 
   return input === (plain ? 'in2' : 'in1')
 }
 
-/** Ends of what a node gives. Those of the nodes after it come first, without recursion: chains may be long. */
+/** Ends of what a node gives. Those of the nodes after it come first. */
 function endsOfNode(document: Element, path: string): readonly InputPlace[] {
   const { ends } = wiresOf(document)
-  const open = [path]
-  const begun = new Set<string>()
-  while (open.length > 0) {
-    const at = open.at(-1)!
-    const readers = readersOf(document, at)
-    const after = readers.filter(r => carries(document, r) && !ends.has(r.node) && !begun.has(r.node))
-    begun.add(at)
-    if (after.length > 0 && !ends.has(at)) {
-      open.push(...after.map(r => r.node))
-      continue
-    }
-    open.pop()
-    // a loop of wires, which is a fault said elsewhere, adds nothing
-    const reached = readers.map(r => (carries(document, r) ? (ends.get(r.node) ?? []) : [r]))
-    const [only = []] = reached
-    ends.set(at, reached.length > 1 ? [...new Set(reached.flat())] : only)
-  }
+  inPostOrder(
+    path,
+    at =>
+      readersOf(document, at)
+        .filter(r => carries(document, r))
+        .map(r => r.node),
+    at => ends.has(at),
+    at => {
+      // a loop of wires, which is a fault said elsewhere, adds nothing
+      const reached = readersOf(document, at).map(r => (carries(document, r) ? (ends.get(r.node) ?? []) : [r]))
+      const [only = []] = reached
+      ends.set(at, reached.length > 1 ? [...new Set(reached.flat())] : only)
+    },
+  )
   return ends.get(path)!
 }
 
@@ -127,13 +129,4 @@ export function thicknessOfCoat(document: Element, coat: string): InputPlace | u
   const node = power !== undefined ? findElement(document, power) : undefined
   const has = node?.tag === 'power' && findElement(document, coat)?.attributes.wl_reference !== undefined
   return has && inputOf(node, 'in2') ? { node: power!, input: 'in2' } : undefined
-}
-
-/** Thickness of a coat that its tint is computed by, metres; undefined where something drives it, or it has none. */
-export function statedThickness(document: Element, coat: string): number | undefined {
-  const place = thicknessOfCoat(document, coat)
-  const node = place && findElement(document, place.node)
-  const share = node && inputOf(node, place.input)?.attributes.value
-  if (share === undefined) return undefined
-  return Number(share) * Number(findElement(document, coat)!.attributes.wl_reference)
 }

@@ -3,14 +3,9 @@ import { memory } from '../nodes/memory'
 import { materialOf, mtlx, valueAt } from '../testing/setup'
 import { connect, setValue } from './edit'
 import { driverOf } from './groups'
-import {
-  depositOfThickness,
-  hideByThickness,
-  setHidingThickness,
-  statedHiding,
-  thicknessOfDeposit,
-} from './hiding'
+import { depositOfThickness, hideByThickness, setHidingThickness, thicknessOfDeposit } from './hiding'
 import { insertDeposit, layersOf, setThickness } from './layers'
+import { statedThickness } from './thickness'
 
 const MICRON = 1e-6
 const stock = mtlx(`<open_pbr_surface name="stock" type="surfaceshader"/>
@@ -19,6 +14,8 @@ const stock = mtlx(`<open_pbr_surface name="stock" type="surfaceshader"/>
     <input name="surfaceshader" type="surfaceshader" nodename="stock"/>
   </surfacematerial>`)
 const paint = insertDeposit(stock, 'stock', 'Paint', '0.2, 0.2, 0.2', 60 * MICRON)
+
+const LAYER = { kind: 'deposit' as const, node: paint.name, surface: 'paint' }
 
 /** How much of a deposit there is, as the network computes it. */
 function presence(document: typeof stock): number {
@@ -35,7 +32,7 @@ describe('a deposit that hides by its thickness', () => {
     }
   })
   it('says its thickness in metres, and takes it in metres', () => {
-    expect(statedHiding(hidden.document, paint.name)).toBeCloseTo(60 * MICRON, 12)
+    expect(statedThickness(hidden.document, LAYER)).toBeCloseTo(60 * MICRON, 12)
     const layer = layersOf(hidden.document).find(l => l.node === paint.name)!
     expect(layer.thickness).toBeCloseTo(60 * MICRON, 12)
     const thinner = setThickness(hidden.document, layer, 15 * MICRON)
@@ -51,7 +48,7 @@ describe('a deposit that hides by its thickness', () => {
   it('is driven like any other: what drives it stays', () => {
     const d = connect(hidden.document, 'n', hidden.place.node, hidden.place.input)
     expect(setHidingThickness(d, paint.name, MICRON)).toBe(d)
-    expect(statedHiding(d, paint.name)).toBeUndefined()
+    expect(statedThickness(d, LAYER)).toBeUndefined()
   })
   it('is known from its input, and only from that', () => {
     expect(depositOfThickness(hidden.document, hidden.place)).toBe('paint')

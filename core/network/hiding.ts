@@ -103,12 +103,3 @@ export function setHidingThickness(document: Element, mix: string, metres: numbe
   const share = metres / Number(surface.attributes.wl_reference)
   return setValue(document, place.node, place.input, 'float', String(+share.toPrecision(6)))
 }
-
-/** Thickness of a deposit that hides by it, metres; undefined where something drives it, or it hides at any. */
-export function statedHiding(document: Element, mix: string): number | undefined {
-  const place = thicknessOfDeposit(document, mix)
-  const node = place && findElement(document, place.node)
-  const share = node && inputOf(node, place.input)?.attributes.value
-  if (share === undefined) return undefined
-  return Number(share) * Number(findElement(document, driverOf(document, mix, 'fg')!)!.attributes.wl_reference)
-}

@@ -15,16 +15,12 @@ import {
   setAttribute,
   setValue,
 } from './edit'
-import { statedThickness } from './ends'
-import { setHidingThickness, statedHiding } from './hiding'
+import { setHidingThickness } from './hiding'
+import { statedThickness, type ThickLayer } from './thickness'
 import { childNamed, element, inputOf, materialsOf, nameOf, type Element } from './document'
 
-export interface Layer {
-  kind: 'stock' | 'deposit' | 'coat' | 'cut'
-  /** Node on the spine: the mix, the coat, or the stock's surface. */
-  node: string
-  /** Node that has the properties: the deposit's own surface, else `node`. */
-  surface: string
+/** The node on the spine is the mix, the coat, or the stock's surface; a deposit has a surface of its own. */
+export interface Layer extends ThickLayer {
   title: string
   /** Metres; undefined where none is stated. */
   thickness?: number
@@ -66,13 +62,14 @@ export function layersOf(document: Element, materialName?: string): Layer[] {
   return nodes
     .map((node, i): Layer => {
       const base = { node: nameOf(node), off: node.attributes.wl_off === 'true' }
-      const thick = (e: Element | undefined, hiding?: number) => {
-        const stated = hiding ?? (e && statedThickness(document, nameOf(e))) ?? e?.attributes.wl_thickness
+      const thick = (kind: Layer['kind'], e: Element | undefined) => {
+        const layer = { kind, node: base.node, surface: e ? nameOf(e) : base.node }
+        const stated = statedThickness(document, layer) ?? e?.attributes.wl_thickness
         return stated !== undefined ? { thickness: Number(stated) } : {}
       }
       const title = (e: Element) => e.attributes.wl_title ?? words(nameOf(e))
       if (node.tag === 'wl_coat_over')
-        return { ...base, kind: 'coat', surface: base.node, title: title(node), ...thick(node) }
+        return { ...base, kind: 'coat', surface: base.node, title: title(node), ...thick('coat', node) }
       if (node.tag === 'mix') {
         const fg = driver(node, 'fg')
         if (fg !== undefined && names.indexOf(fg) > i)
@@ -83,10 +80,10 @@ export function layersOf(document: Element, materialName?: string): Layer[] {
           kind: 'deposit',
           surface: own ? nameOf(own) : base.node,
           title: title(own ?? node),
-          ...thick(own, statedHiding(document, base.node)),
+          ...thick('deposit', own),
         }
       }
-      return { ...base, kind: 'stock', surface: base.node, title: title(node), ...thick(node) }
+      return { ...base, kind: 'stock', surface: base.node, title: title(node), ...thick('stock', node) }
     })
     .reverse()
 }
