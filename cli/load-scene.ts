@@ -19,7 +19,7 @@ import type { World } from '../core/world/world'
 import { folderOf, pictureReader, readBytes, readMaterial, readModel } from './files'
 import { withHelpers } from './helpers'
 import { createTileFile } from './tile-file'
-import { InputError, unitFactor, type Options } from './options'
+import { InputError, unitFactor, VALUE, VALUES, type Options, type Takes } from './options'
 
 export interface LoadedScene {
   world: World
@@ -29,6 +29,18 @@ export interface LoadedScene {
 }
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
+
+/** Options that say what is rendered. */
+export const SCENE_OPTIONS: Takes['options'] = {
+  'lights': VALUE,
+  'camera': VALUE,
+  'materials': VALUE,
+  'assign': VALUES,
+  'environment': VALUE,
+  'unit': VALUE,
+  'time': VALUE,
+  'map-memory': VALUE,
+}
 
 /** Seconds of `--time`. */
 const timeOf = (options: Options): number | undefined =>

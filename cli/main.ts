@@ -1,21 +1,40 @@
 import { FormatError } from '../core/formats/error'
+import { table } from '../core/nodes/table'
 import { commands } from './commands'
-import { InputError, parseOptions } from './options'
+import { InputError, messageOf, parseOptions } from './options'
 
 /** How everything is called. */
 const help = (): string =>
   ['wavelume demo | test [--long] | dev', ...Object.values(commands).map(c => c.usage)].join('\n')
 
-/** Runs a command. @returns the exit code: 0, 1 for findings of a strict check, or 2 for bad input */
+/** What the system says of files, in words. */
+const SYSTEM = table<string>({
+  ENOENT: 'there is no such file',
+  EISDIR: 'that is a folder',
+  EACCES: 'that is not allowed',
+  EPERM: 'that is not allowed',
+  EROFS: 'nothing can be written there',
+  ENOSPC: 'the disk is full',
+  EDQUOT: 'the disk is full',
+  EFBIG: 'the file is too large',
+  ENOTDIR: 'a folder on its way is a file',
+  EMFILE: 'too many files are open',
+})
+
+/**
+ * Runs a command.
+ * @returns the exit code: 0, 1 for findings of a strict check, 2 for bad input, 3 for what went wrong besides
+ */
 export async function main(args: string[]): Promise<number> {
   const [name, ...rest] = args
   const command = Object.hasOwn(commands, name ?? '') ? commands[name!] : undefined
   if (!command) {
+    if (name !== undefined && name !== 'help' && name !== '--help') console.error(`there is no command ${name}`)
     console.error(help())
     return name === undefined || name === 'help' || name === '--help' ? 0 : 2
   }
   try {
-    const options = parseOptions(rest)
+    const options = parseOptions(rest, command.takes(rest.filter(a => !a.startsWith('-'))))
     const result = await command.run(options)
     if (options.has('json')) console.log(JSON.stringify(result))
     else if (Array.isArray(result))
@@ -32,6 +51,11 @@ export async function main(args: string[]): Promise<number> {
       console.error(e.message)
       return 2
     }
-    throw e
+    // what nobody foresaw: its words, and where it was with --debug
+    const { code, path } = e as NodeJS.ErrnoException
+    const words = code !== undefined && path !== undefined ? `${path}: ${SYSTEM[code] ?? code}` : messageOf(e)
+    console.error(`wavelume ${name}: ${words.split('\n', 1)[0]}`)
+    if (rest.includes('--debug')) console.error(e)
+    return 3
   }
 }

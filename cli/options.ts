@@ -1,4 +1,10 @@
+import { accessSync, constants, existsSync, statSync } from 'node:fs'
+import { dirname, resolve } from 'node:path'
+import { parseArgs } from 'node:util'
 import { table } from '../core/nodes/table'
+
+/** Words of an error, whatever was thrown. */
+export const messageOf = (e: unknown): string => (e instanceof Error ? e.message : String(e))
 
 /** Wrong use of the command or wrong input: printed as one line, exit code 2. */
 export class InputError extends Error {}
@@ -13,36 +19,56 @@ export interface Options {
   number(name: string, fallback: number, low?: number, high?: number): number
 }
 
-/** @param flags names that take no value */
-export function parseOptions(args: string[], flags: string[] = ['json', 'strict', 'once']): Options {
-  const words: string[] = []
-  const named = new Map<string, string[]>()
-  for (let i = 0; i < args.length; i++) {
-    const a = args[i]!
-    if (!a.startsWith('-') || a === '-') {
-      words.push(a)
-      continue
-    }
-    const name = a.replace(/^--?/, '')
-    const [key, inline] = name.includes('=')
-      ? [name.slice(0, name.indexOf('=')), name.slice(name.indexOf('=') + 1)]
-      : [name, undefined]
-    if (flags.includes(key!)) named.set(key!, ['true'])
-    else {
-      const v = inline ?? args[++i]
-      if (v === undefined) throw new InputError(`--${key} needs a value`)
-      named.set(key!, [...(named.get(key!) ?? []), v])
-    }
+/** What a command takes: its options, and how many words beside them. */
+export interface Takes {
+  words: number
+  options: Record<string, Option>
+}
+export type Option = { type: 'string'; multiple?: true; short?: string } | { type: 'boolean' }
+/** An option with a value, one that may be given several times, one without a value, and where results are written. */
+export const VALUE: Option = { type: 'string' }
+export const VALUES: Option = { type: 'string', multiple: true }
+export const FLAG: Option = { type: 'boolean' }
+export const OUTPUT: Option = { type: 'string', short: 'o' }
+/** Options that every command takes. */
+const COMMON: Takes['options'] = { json: FLAG, debug: FLAG }
+
+/** A value that begins with a minus goes with its option: `--seed -3` is no option named 3. */
+const withNegatives = (args: string[], options: Takes['options']): string[] =>
+  args.reduce<string[]>((all, a) => {
+    const option = /^--([a-z-]+)$/.exec(all.at(-1) ?? '')?.[1]
+    const takesValue = option !== undefined && Object.hasOwn(options, option) && options[option]!.type === 'string'
+    if (takesValue && /^-[\d.]/.test(a)) all[all.length - 1] += `=${a}`
+    else all.push(a)
+    return all
+  }, [])
+
+/**
+ * Reads the words of a command by Node's own `parseArgs`, strictly.
+ * @throws InputError for options that the command does not take, values that are missing, words too many
+ */
+export function parseOptions(args: string[], takes: Takes): Options {
+  const options = { ...COMMON, ...takes.options }
+  let read
+  try {
+    read = parseArgs({ args: withNegatives(args, options), options, allowPositionals: true, strict: true })
+  } catch (e) {
+    const says = messageOf(e).split(/\. |\n/, 1)[0]!
+    const known = Object.keys(options).map(o => `--${o}`)
+    throw new InputError(`${says}; there are ${known.join(', ')}`)
   }
+  const { values, positionals: words } = read
+  if (words.length > takes.words) throw new InputError(`"${words[takes.words]}" is one word too many`)
+  const all = (name: string) => [values[name] ?? []].flat().map(String)
   return {
     words,
-    has: name => named.has(name),
-    text: name => named.get(name)?.at(-1),
-    all: name => named.get(name) ?? [],
+    has: name => values[name] !== undefined,
+    text: name => all(name).at(-1),
+    all,
     number(name, fallback, low = -Infinity, high = Infinity) {
-      const t = named.get(name)?.at(-1)
+      const t = all(name).at(-1)
       if (t === undefined) return fallback
-      const n = Number(t)
+      const n = t.trim() === '' ? NaN : Number(t)
       if (!Number.isFinite(n) || n < low || n > high)
         throw new InputError(
           `--${name} must be a number${
@@ -52,6 +78,26 @@ export function parseOptions(args: string[], flags: string[] = ['json', 'strict'
       return n
     },
   }
+}
+
+/**
+ * Where a result is to be written, looked at before the work begins.
+ * @param endings that it may have, in small letters with their dot
+ * @throws InputError when it has another, or lies in no folder that can be written to
+ */
+export function checkOutput(file: string, endings: readonly string[]): string {
+  if (!endings.some(e => file.toLowerCase().endsWith(e)))
+    throw new InputError(`${file} cannot be written: it has to end in ${endings.join(' or ')}`)
+  const folder = dirname(resolve(file))
+  try {
+    accessSync(folder, constants.W_OK)
+  } catch {
+    throw new InputError(
+      `${file} cannot be written: ${existsSync(folder) ? 'nothing may be written to' : 'there is no'} folder ${folder}`,
+    )
+  }
+  if (existsSync(file) && statSync(file).isDirectory()) throw new InputError(`${file} is a folder`)
+  return file
 }
 
 /** "640x400" → [640, 400]. */

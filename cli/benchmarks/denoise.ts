@@ -8,7 +8,7 @@ import { plainLoops } from '../../core/render/denoise-plain'
 import { TILE_STATE, tileCount, type Film } from '../../core/render/film'
 import { alone, joinTeam } from '../../core/render/team'
 import type { HandRequest } from '../../workers/denoise-node'
-import { loadScene } from '../load-scene'
+import { loadScene, SCENE_OPTIONS } from '../load-scene'
 import { parseOptions } from '../options'
 import { renderOnThreads } from '../pool'
 import type { Benchmark } from '../command'
@@ -55,7 +55,11 @@ async function benchmarkDenoise(): Promise<unknown> {
   let better = 0
   let last: Film | undefined
   for (const [lights, target] of WINDOWS) {
-    const { world, camera } = await loadScene(scene, parseOptions(['--lights', lights]), true)
+    const { world, camera } = await loadScene(
+      scene,
+      parseOptions(['--lights', lights], { words: 0, options: SCENE_OPTIONS }),
+      true,
+    )
     // a window a quarter as wide as the view
     const view = camera(WIDTH, HEIGHT)
     const window = {

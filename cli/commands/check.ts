@@ -8,7 +8,7 @@ import type { Element } from '../../core/network/document'
 import { isClosed } from '../../core/mesh/closed'
 import { folderOf, readMaterial, readModel } from '../files'
 import { readScene } from '../load-scene'
-import { InputError, type Options } from '../options'
+import { FLAG, InputError, type Options } from '../options'
 import type { Command } from '../command'
 
 /** `check`: findings in a material document, or in every document of a scene. */
@@ -60,5 +60,6 @@ function checkOf(document: Element, folder: string): Finding[] {
 
 export const command: Command = {
   usage: 'wavelume check FILE.mtlx|SCENE.scene.json [--strict] --json',
+  takes: () => ({ words: 1, options: { strict: FLAG } }),
   run: check,
 }

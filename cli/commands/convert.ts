@@ -8,7 +8,7 @@ import { writeMtlx } from '../../core/formats/mtlx/mtlx'
 import { writePly } from '../../core/formats/models/ply'
 import { readLinear } from './compare'
 import { readDocument, readModel } from '../files'
-import { InputError, unitFactor, type Options } from '../options'
+import { InputError, type Options, VALUE, checkOutput, unitFactor } from '../options'
 import type { Command } from '../command'
 
 const ending = (file: string) => /\.([a-z0-9]+)$/i.exec(file)?.[1]?.toLowerCase() ?? ''
@@ -19,6 +19,7 @@ const MODELS = ['glb', 'obj', 'ply']
 async function convert(o: Options): Promise<unknown> {
   const [from, to] = o.words
   if (!from || !to) throw new InputError('convert needs a file to read and a file to write')
+  checkOutput(to, ['.mtlx', '.exr', '.png', '.ply', '.glb'])
   const a = ending(from)
   const b = ending(to)
   if (a === 'mtlx' && b === 'mtlx') {
@@ -87,6 +88,7 @@ async function convert(o: Options): Promise<unknown> {
 }
 
 export const command: Command = {
-  usage: 'wavelume convert IN OUT [--space rec709|acescg]',
+  usage: 'wavelume convert IN OUT [--space rec709|acescg] [--unit mm]',
+  takes: () => ({ words: 2, options: { space: VALUE, unit: VALUE } }),
   run: convert,
 }

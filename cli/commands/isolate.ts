@@ -8,15 +8,16 @@ import { cameraFrame, defaultCamera } from '../../core/scene/camera'
 import { createGeometry } from '../../core/scene/geometry'
 import { texturesFor } from '../../core/world/compile-material'
 import { folderOf, pictureReader, readMaterial, readModel } from '../files'
-import { InputError, parseSize, unitFactor, type Options } from '../options'
+import { InputError, OUTPUT, type Options, VALUE, checkOutput, parseSize, unitFactor } from '../options'
 import type { Command } from '../command'
 
 /** `wavelume isolate`: the numbers of one node, one sample at each pixel's centre. */
 async function isolate(o: Options): Promise<unknown> {
   const file = o.words[0]
   const node = o.text('node')
-  const out = o.text('o')
+  const out = o.text('output')
   if (!file || !node || !out) throw new InputError('isolate needs a document, --node and -o out.exr')
+  checkOutput(out, ['.exr'])
   const [width, height] = parseSize(o.text('size') ?? '64x64')
   const program = atTime(compileNetwork(readMaterial(file), node), o.number('time', 0, -1e6, 1e6))
   for (const f of program.faults)
@@ -59,6 +60,11 @@ async function isolate(o: Options): Promise<unknown> {
 }
 
 export const command: Command = {
-  usage: 'wavelume isolate FILE.mtlx --node NODE [--on plane|sphere|MESH] [--size 64x64] -o out.exr',
+  usage: `wavelume isolate FILE.mtlx --node NODE [--on plane|sphere|MESH] [--size 64x64]
+                [--time SECONDS] [--unit mm] -o out.exr`,
+  takes: () => ({
+    words: 1,
+    options: { node: VALUE, on: VALUE, size: VALUE, output: OUTPUT, time: VALUE, unit: VALUE },
+  }),
   run: isolate,
 }

@@ -3,7 +3,7 @@ import { atTime } from '../../core/network/compile'
 import { instantiate } from '../../core/network/instantiate'
 import { compileMaterial, texturesFor } from '../../core/world/compile-material'
 import { folderOf, pictureReader, readMaterial } from '../files'
-import { InputError, parseLength, parseNumbers, type Options } from '../options'
+import { InputError, type Options, VALUE, parseLength, parseNumbers } from '../options'
 import type { Command } from '../command'
 
 /** `wavelume measure`. */
@@ -28,6 +28,18 @@ function measure(o: Options): unknown {
 
 export const command: Command = {
   usage: `wavelume measure FILE.mtlx [--material NAME] --angle 0,30,60 [--wavelengths 400:700:10]
-                [--from outside|inside] [--samples N] [--slab 2mm] --json`,
+                [--from outside|inside] [--samples N] [--slab 2mm] [--time SECONDS] --json`,
+  takes: () => ({
+    words: 1,
+    options: {
+      material: VALUE,
+      angle: VALUE,
+      wavelengths: VALUE,
+      from: VALUE,
+      samples: VALUE,
+      slab: VALUE,
+      time: VALUE,
+    },
+  }),
   run: measure,
 }

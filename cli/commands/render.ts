@@ -1,8 +1,8 @@
 import { writeFileSync } from 'node:fs'
 import { cpus } from 'node:os'
 import { AOVS, LAYER_AOVS, tilePasses } from '../../core/render/film'
-import { loadScene } from '../load-scene'
-import { InputError, parseSize, type Options } from '../options'
+import { loadScene, SCENE_OPTIONS } from '../load-scene'
+import { InputError, OUTPUT, type Options, VALUE, checkOutput, parseSize } from '../options'
 import { pictureFile } from '../picture-file'
 import { renderOnThreads } from '../pool'
 import type { Command } from '../command'
@@ -20,8 +20,9 @@ function parsePasses(text: string): [number, number] {
 /** `wavelume render`. */
 async function render(o: Options): Promise<unknown> {
   const file = o.words[0]
-  const out = o.text('o')
+  const out = o.text('output')
   if (!file || !out) throw new InputError('render needs a scene and -o out.exr')
+  checkOutput(out, ['.exr'])
   const [width, height] = parseSize(o.text('size') ?? '640x400')
   const [from, to] = parsePasses(o.text('passes') ?? '64')
   const aov = o.text('aov')?.split(',').filter(Boolean) ?? []
@@ -75,6 +76,22 @@ export const command: Command = {
   usage: `wavelume render SCENE -o out.exr [--size 640x400] [--passes N|A-B] [--seed N] [--threads N]
                 [--lights NAME] [--camera NAME] [--materials F.mtlx] [--assign PART=MATERIAL]
                 [--environment F|uniform:L] [--aov albedo,normal,…,lights,lobes] [--noise 0.02]
-                [--max-bounces N] [--clamp RADIANCE] [--unit mm] [--map-memory MIB] [--json]`,
+                [--max-bounces N] [--clamp RADIANCE] [--unit mm] [--time SECONDS]
+                [--map-memory MIB] [--json]`,
+  takes: () => ({
+    words: 1,
+    options: {
+      ...SCENE_OPTIONS,
+      'output': OUTPUT,
+      'size': VALUE,
+      'passes': VALUE,
+      'seed': VALUE,
+      'threads': VALUE,
+      'aov': VALUE,
+      'noise': VALUE,
+      'max-bounces': VALUE,
+      'clamp': VALUE,
+    },
+  }),
   run: render,
 }
