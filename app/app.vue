@@ -1,10 +1,14 @@
 <script setup lang="ts">
 useTheme()
+const canRender = crossOriginIsolated
 </script>
 
 <template>
   <UApp :toaster="null">
-    <NuxtPage />
-    <SaidList />
+    <template v-if="canRender">
+      <NuxtPage />
+      <SaidList />
+    </template>
+    <InsecureNotice v-else />
   </UApp>
 </template>

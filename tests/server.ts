@@ -32,7 +32,7 @@ export class TestServer {
   async start(): Promise<void> {
     this.process = spawn('node', ['.output/server/index.mjs'], {
       cwd: root,
-      env: { ...process.env, ...this.env, HOST: '127.0.0.1', PORT: String(PORT) },
+      env: { ...process.env, HOST: '127.0.0.1', ...this.env, PORT: String(PORT) },
       stdio: ['ignore', 'pipe', 'inherit'],
     })
     this.said = ''
