@@ -1,7 +1,9 @@
+import { totalmem } from 'node:os'
 import { FormatError } from '../core/formats/error'
 import { table } from '../core/nodes/table'
+import { roomOfFiles, setRoomOfFiles } from '../core/formats/promises'
 import { commands } from './commands'
-import { InputError, messageOf, parseOptions } from './options'
+import { fromEnvironment, InputError, messageOf, parseOptions } from './options'
 
 /** How everything is called. */
 const help = (): string =>
@@ -34,6 +36,8 @@ export async function main(args: string[]): Promise<number> {
     return name === undefined || name === 'help' || name === '--help' ? 0 : 2
   }
   try {
+    const mebibytes = fromEnvironment('WAVELUME_FILE_MEMORY', roomOfFiles(totalmem()) / 2 ** 20)
+    setRoomOfFiles(Math.max(1, mebibytes) * 2 ** 20)
     const options = parseOptions(rest, command.takes(rest.filter(a => !a.startsWith('-'))))
     const result = await command.run(options)
     if (options.has('json')) console.log(JSON.stringify(result))

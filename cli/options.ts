@@ -100,6 +100,15 @@ export function checkOutput(file: string, endings: readonly string[]): string {
   return file
 }
 
+/** A number of the environment. @throws InputError when it is none */
+export function fromEnvironment(name: string, fallback: number): number {
+  const text = process.env[name]
+  if (!text) return fallback
+  const n = Number(text)
+  if (!(n > 0)) throw new InputError(`${name} must be a number above 0, not "${text}"`)
+  return n
+}
+
 /** "640x400" → [640, 400]. */
 export function parseSize(text: string): [number, number] {
   const m = /^(\d{1,5})x(\d{1,5})$/.exec(text)

@@ -1,4 +1,5 @@
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
+import { strFromU8, strToU8, zipSync } from 'fflate'
+import { unpackZip } from '../../core/formats/unpack'
 import { readMtlx, writeMtlx } from '../../core/formats/mtlx/mtlx'
 import { isZip } from '../../core/formats/containers'
 import { pictureFormat } from '../../core/formats/pictures'
@@ -32,15 +33,7 @@ export async function readMaterialFiles(files: File[]): Promise<{
       content.set(f.name, bytes)
       continue
     }
-    let size = 0
-    const entries = unzipSync(bytes, {
-      filter: e => {
-        size += e.originalSize
-        if (size > LARGEST) throw new Error('The zip unpacks to more than 512 MiB.')
-        return !e.name.endsWith('/')
-      },
-    })
-    for (const [name, b] of Object.entries(entries)) content.set(name, b)
+    for (const [name, b] of Object.entries(unpackZip(bytes, LARGEST))) content.set(name, b)
   }
   const main = [...content.keys()].find(n => n.toLowerCase().endsWith('.mtlx'))
   if (!main) throw new Error('There is no .mtlx among the files.')

@@ -34,7 +34,11 @@ export function readPly(bytes: Uint8Array): { position: Float32Array; index: Uin
   const position = new Float32Array(vertices * 3)
   const index = new Uint32Array(faces * 3)
   for (let i = 0; i < vertices; i++)
-    for (let k = 0; k < 3; k++) position[i * 3 + k] = view.getFloat32(start + i * stride + k * 4, true)
+    for (let k = 0; k < 3; k++) {
+      const x = view.getFloat32(start + i * stride + k * 4, true)
+      if (!Number.isFinite(x)) throw new FormatError('PLY', 'a position is not a number', `vertex ${i}`)
+      position[i * 3 + k] = x
+    }
   for (let f = 0, o = start + vertices * stride; f < faces; f++, o += 13) {
     if (bytes[o] !== 3) throw new FormatError('PLY', 'only triangles are read', `face ${f}`)
     for (let k = 0; k < 3; k++) {

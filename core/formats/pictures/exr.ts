@@ -4,8 +4,10 @@
  * Checked against Debian's openexr and openimageio tools, see the test.
  */
 import { fromHalf } from '../../maps/formats'
-import { unzlibSync, zlibSync } from 'fflate'
+import { zlibSync } from 'fflate'
 import { FormatError } from '../error'
+import { checkPromise, DEFLATE_MOST } from '../promises'
+import { unpackZlib } from '../unpack'
 import type { Picture, PictureFormat } from './picture'
 
 /** x and y of red, green, blue and white: ITU-R BT.709-6 with D65; ACES S-2014-004. */
@@ -199,6 +201,14 @@ export function readExr(bytes: Uint8Array): ExrFile {
     const height = window[3]! - window[1]! + 1
     if (!(width > 0 && height > 0) || width * height > 16384 * 8192 || !list.length)
       throw new FormatError('EXR', 'the header gives no picture of a readable size')
+    const raw = list.reduce((n, c) => n + width * height * (c.type === 1 ? 2 : 4), 0)
+    checkPromise({
+      format: 'EXR',
+      what: `${width} × ${height} pixels of ${list.length} channels`,
+      needs: width * height * (list.length * 4 + 16),
+      least: raw / (compression ? DEFLATE_MOST : 1),
+      file: bytes.length,
+    })
     const channels = new Map(list.map(c => [c.name, new Float32Array(width * height)]))
     const rowBytes = list.reduce((n, c) => n + width * (c.type === 1 ? 2 : 4), 0)
     const perBlock = compression === 3 ? BLOCK : 1
@@ -209,7 +219,8 @@ export function readExr(bytes: Uint8Array): ExrFile {
       const rows = Math.min(perBlock, height - y0)
       if (y0 < 0 || y0 >= height || size < 0 || at + 8 + size > bytes.length) throw cut()
       let raw = bytes.slice(at + 8, at + 8 + size)
-      if (compression && size < rowBytes * rows) raw = unpredict(unzlibSync(raw))
+      if (compression && size < rowBytes * rows)
+        raw = unpredict(unpackZlib('EXR', raw, rowBytes * rows, `line ${y0}`))
       if (raw.length < rowBytes * rows) throw cut()
       const data = new DataView(raw.buffer, raw.byteOffset)
       let o = 0

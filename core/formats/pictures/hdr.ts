@@ -1,4 +1,5 @@
 import { FormatError } from '../error'
+import { checkPromise } from '../promises'
 import type { Picture, PictureFormat } from './picture'
 
 /**
@@ -24,6 +25,14 @@ export function readHdr(bytes: Uint8Array): Picture {
   const width = +size[2]!
   if (!(width > 0 && height > 0) || width * height > 16384 * 8192)
     throw new FormatError('HDR', `${width} × ${height} pixels cannot be read`)
+  checkPromise({
+    format: 'HDR',
+    what: `${width} × ${height} pixels`,
+    needs: width * height * 16,
+    // a run of 127 equal bytes takes two
+    least: Math.floor((width * height * 4 * 2) / 128),
+    file: bytes.length,
+  })
   const data = new Float32Array(width * height * 4)
   const row = new Uint8Array(width * 4)
   const cut = () => new FormatError('HDR', 'the file ends before its last row', `byte ${bytes.length}`)

@@ -1,16 +1,37 @@
 import { decode as decodePng, encode as encodePng } from 'fast-png'
 import { FormatError } from '../error'
+import { checkPromise, DEFLATE_MOST } from '../promises'
 import { LARGEST_PICTURE, type Picture, type PictureFormat } from './picture'
 
-function limit(width: number, height: number, format: string): void {
-  if (!(width > 0 && height > 0) || width * height > LARGEST_PICTURE)
-    throw new FormatError(format, `${width} × ${height} pixels cannot be read; the limit is ${LARGEST_PICTURE}`)
+/** Samples a pixel by the kind of colour in the header (PNG, table 11.1). */
+const SAMPLES = new Map([
+  [0, 1],
+  [2, 3],
+  [3, 1],
+  [4, 2],
+  [6, 4],
+])
+
+/** Holds what the header promises against what can be. */
+function checkHeader(view: DataView): void {
+  const [width, height] = [view.getUint32(16), view.getUint32(20)]
+  const [depth, samples] = [view.getUint8(24), SAMPLES.get(view.getUint8(25))]
+  if (!(width > 0 && height > 0) || width * height > LARGEST_PICTURE || !samples)
+    throw new FormatError('PNG', `${width} × ${height} pixels cannot be read; the limit is ${LARGEST_PICTURE}`)
+  const raw = (width * height * samples * depth) / 8
+  checkPromise({
+    format: 'PNG',
+    what: `${width} × ${height} pixels`,
+    // filtered and unfiltered rows, and the picture
+    needs: 2 * raw + width * height * 4 * (depth === 16 ? 4 : 1),
+    least: raw / DEFLATE_MOST,
+    file: view.byteLength,
+  })
 }
 
 function readPng(bytes: Uint8Array): Picture {
   if (bytes.length < 33) throw new FormatError('PNG', 'the file ends inside its header', `byte ${bytes.length}`)
-  const view = new DataView(bytes.buffer, bytes.byteOffset)
-  limit(view.getUint32(16), view.getUint32(20), 'PNG')
+  checkHeader(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength))
   let png
   try {
     png = decodePng(bytes, { checkCrc: true })
