@@ -17,7 +17,6 @@ export default defineNuxtConfig({
   css: ['~/assets/css/main.css'],
   ui: { fonts: false, colorMode: false },
   runtimeConfig: {
-    databaseUrl: 'postgres://wavelume@127.0.0.1:54329/wavelume',
     // MiB of a page that maps may take (NUXT_PUBLIC_MAP_MEMORY)
     public: { mapMemory: MAP_MEMORY },
   },

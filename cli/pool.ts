@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads'
 import { lightCount } from '../core/light/lights'
-import { createFilm, tileCount, unpackSums, type Film } from '../core/render/film'
+import { createFilm, tileCount, tilePasses, type Film } from '../core/render/film'
 import { LEAST } from '../core/render/settle'
 import { cameraFrame, type Camera } from '../core/scene/camera'
 import type { World } from '../core/world/world'
@@ -20,8 +20,8 @@ export interface RenderOptions {
   /** Noise at which a tile has enough; all passes for every tile when left out. */
   noise?: number
   progress?: (done: number) => void
-  /** Sums of the first passes, from `packSums` of a film with the same options. */
-  resume?: { passes: number; sums: Uint8Array }
+  /** Puts sums of earlier passes onto the film, with {@link SUMS} as their epoch; tiles may have different ones. */
+  resume?(film: Film): Promise<void>
   /**
    * Called between two passes, while no thread touches the film, first after one pass.
    * @returns seconds after which it is called again, about; nothing ends the rendering there
@@ -52,10 +52,10 @@ export async function renderOnThreads(world: World, camera: Camera, o: RenderOpt
   const control = new Int32Array(shared(CONTROL.size * 4))
   const result: RenderResult = { film, seconds: 0, paths: 0, rays: 0, lost: 0, passes: 0 }
   const tiles = tileCount(o.width, o.height)
-  if (o.resume) {
-    unpackSums(film, o.resume.sums, o.resume.passes, SUMS)
-    result.passes = o.resume.passes
-  }
+  await o.resume?.(film)
+  /** Passes that each tile has. */
+  const passesOf = Int32Array.from({ length: tiles }, (_, t) => tilePasses(film, t, SUMS))
+  result.passes = Math.min(...new Set(passesOf))
   const workers = Array.from(
     { length: o.threads },
     () => new Worker(new URL('./render-worker.mjs', import.meta.url)),
@@ -84,11 +84,18 @@ export async function renderOnThreads(world: World, camera: Camera, o: RenderOpt
     send({ kind: 'film', film })
     send({ kind: 'world', world })
     let epoch = SUMS
-    /** Renders passes up to `to`, as one run. */
-    const run = async (from: number, to: number): Promise<void> => {
+    /** Renders passes of the tiles that have the fewest, as one run: `most`, or up to what others have. */
+    const run = async (most: number): Promise<number> => {
+      const had = result.passes
+      const others = new Set([...passesOf].filter(p => p > had))
+      const upTo = Math.min(had + most, o.to - o.from, ...others)
+      const from = o.from + had
+      const to = o.from + upTo
+      const behind = others.size ? Int32Array.from(passesOf.keys()).filter(t => passesOf[t] === had) : null
       const row = epoch % EPOCHS
       const at = CONTROL.done + row * DONE_ROW + DONE_FULL
-      const total = tiles * (to - from)
+      const each = behind?.length ?? tiles
+      const total = each * (to - from)
       Atomics.store(control, CONTROL.tickets + row, 0)
       Atomics.store(control, at, 0)
       Atomics.store(control, CONTROL.epoch, epoch)
@@ -105,7 +112,7 @@ export async function renderOnThreads(world: World, camera: Camera, o: RenderOpt
           order: null,
           first: 0,
           only: null,
-          tiles: null,
+          tiles: behind,
           start: o.from,
           from,
           to,
@@ -116,22 +123,22 @@ export async function renderOnThreads(world: World, camera: Camera, o: RenderOpt
       for (let done = 0; done < total;) {
         await new Promise(r => setTimeout(r, 5))
         done = Atomics.load(control, at)
-        o.progress?.((from - o.from + done / tiles) / (o.to - o.from))
+        o.progress?.((had + done / each) / (o.to - o.from))
       }
       epoch++
-      result.passes = to - o.from
+      for (const t of behind ?? passesOf.keys()) passesOf[t] = upTo
+      result.passes = upTo
+      return upTo - had
     }
     await Promise.race([
       failed,
       (async () => {
         let length = o.between ? 1 : o.to - o.from
         while (o.from + result.passes < o.to) {
-          const from = o.from + result.passes
-          const to = Math.min(o.to, from + length)
           const began = performance.now()
-          await run(from, to)
+          const passes = await run(length)
           if (!o.between) continue
-          const each = Math.max(1, (performance.now() - began) / (to - from))
+          const each = Math.max(1, (performance.now() - began) / passes)
           const again = await o.between(film, result.passes)
           if (again === undefined) break
           length = Math.max(1, Math.round((again * 1000) / each))

@@ -44,7 +44,8 @@ async function askForMissingStills(db: Knex): Promise<void> {
   }
 }
 
-const url = process.env.WAVELUME_DATABASE ?? 'postgres://wavelume@127.0.0.1:54329/wavelume'
+const url = process.env.WAVELUME_DATABASE ?? ''
+if (!url) throw new Error('WAVELUME_DATABASE does not say where the database is')
 const bare = process.argv.includes('--bare')
 const db = await openDatabase(url)
 await load(db, bare ? [lanternProject] : demoProjects)

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex'
 import { frameSchema, type ProjectState } from '../shared/api'
 import { addFrame } from '../server/database/frames'
-import { FRAMES, openQueue } from '../server/jobs/queue'
+import { openQueue, queueFrame } from '../server/jobs/queue'
 
 const WIDTH = 384
 const HEIGHT = 240
@@ -38,7 +38,6 @@ export async function askForStills(
       settings: { width: WIDTH, height: HEIGHT, passes, seed: 1, camera: state.scene.cameras[0] },
       state: of,
     })
-    const frameId = await addFrame(db, id, frame, becomes)
-    await queue.send(FRAMES, { id: frameId }, { priority: PRIORITY })
+    await addFrame(db, id, frame, (trx, id) => queueFrame(queue, trx, id, PRIORITY), becomes)
   }
 }

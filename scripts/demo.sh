@@ -7,7 +7,7 @@ export NUXT_TELEMETRY_DISABLED=1
 bash scripts/install.sh server
 bash scripts/build.sh
 url=$(bash scripts/pg.sh start)
-echo "PostgreSQL is running: $url"
+echo "PostgreSQL is running; scripts/pg.sh url says where, with its password"
 export WAVELUME_DATABASE=$url
 node scripts/bundle.mjs demo/load.ts
 export HOST=127.0.0.1
@@ -17,5 +17,13 @@ echo "Wavelume: http://127.0.0.1:$PORT"
 trap 'kill $(jobs -p) 2>/dev/null' EXIT INT TERM
 node .output/server/index.mjs & server=$!
 # frames are computed beside the server, at a lower priority than what is on the screen; the stills of the demo first
-node scripts/cli.mjs worker &
+# a worker that ends over a frame is followed by another
+(
+  trap 'kill $! 2>/dev/null; exit' TERM INT
+  while :; do
+    WAVELUME_DATABASE=$(bash scripts/pg.sh url worker) node scripts/cli.mjs worker &
+    wait $! || true
+    sleep 1
+  done
+) &
 wait $server

@@ -2,7 +2,7 @@ import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import { expect, test } from '@playwright/test'
 import { z } from 'zod'
 import { BenchPage } from './bench-page'
-import { BASE, serveTests } from './server'
+import { BASE, pg, serveTests } from './server'
 
 serveTests(test)
 const frameSchema = z.object({
@@ -25,15 +25,17 @@ const wavelume = (...args: string[]) =>
 
 /** Starts a worker. Its sums are kept after every pass. */
 function startWorker(): { kill(): Promise<void>; process: ChildProcess } {
-  const process = spawn('node', ['scripts/cli.mjs', 'worker', '--threads', '1', '--keep', '0'], {
+  const child = spawn('node', ['scripts/cli.mjs', 'worker', '--threads', '1', '--keep', '0'], {
     stdio: 'inherit',
+    // with a worker's rights alone
+    env: { ...process.env, WAVELUME_DATABASE: pg('url', 'worker').trim() },
   })
   return {
-    process,
+    process: child,
     kill: () =>
       new Promise(resolve => {
-        process.once('exit', () => resolve())
-        process.kill('SIGKILL')
+        child.once('exit', () => resolve())
+        child.kill('SIGKILL')
       }),
   }
 }

@@ -177,50 +177,6 @@ export function createFilm(width: number, height: number, o: FilmOptions = {}): 
   }
 }
 
-/** Everything that goes on growing from pass to pass, in a fixed order. */
-const sumsOf = (f: Film): (Float64Array | Float32Array | Int32Array)[] => [
-  f.sum,
-  f.square,
-  f.part,
-  f.normal,
-  ...Object.values(f.aov),
-  ...f.lights,
-  ...f.lobes,
-  f.cost,
-]
-
-/** A film's sums as bytes, to go on with later: the same film options must be used. */
-export function packSums(film: Film): Uint8Array {
-  const parts = sumsOf(film)
-  const out = new Uint8Array(parts.reduce((n, p) => n + p.byteLength, 0))
-  let o = 0
-  for (const p of parts) {
-    out.set(new Uint8Array(p.buffer, p.byteOffset, p.byteLength), o)
-    o += p.byteLength
-  }
-  return out
-}
-
-/**
- * Puts packed sums back onto a film.
- * @param epoch that they are to belong to
- * @throws RangeError when they are not of such a film
- */
-export function unpackSums(film: Film, bytes: Uint8Array, passes: number, epoch: number): void {
-  const parts = sumsOf(film)
-  if (parts.reduce((n, p) => n + p.byteLength, 0) !== bytes.length)
-    throw new RangeError('the sums are of another film')
-  let o = 0
-  for (const p of parts) {
-    new Uint8Array(p.buffer, p.byteOffset, p.byteLength).set(bytes.subarray(o, o + p.byteLength))
-    o += p.byteLength
-  }
-  for (let t = 0; t < tileCount(film.width, film.height); t++) {
-    film.tiles[tileWord(t, TILE_STATE.epoch)] = epoch
-    film.tiles[tileWord(t, TILE_STATE.passes)] = passes
-  }
-}
-
 /** Name of a thing as a layer of an EXR: its dots would part layers. */
 const layerName = (name: string): string => name.replaceAll('.', '_').trim().slice(0, 60) || 'unnamed'
 

@@ -7,7 +7,20 @@ import { element } from '../../core/network/document'
 import { frameSchema, saveSchema, stateSchema, type ProjectState } from '../../shared/api'
 import { assetType, getAsset, putAsset } from './assets'
 import { closeDatabase, openDatabase } from './client'
-import { addFrame, endFrame, frameToCompute, keepSums, listFrames, removeFrame, stopFrame, sumsOf } from './frames'
+import {
+  addFrame,
+  dropPieces,
+  endFrame,
+  keepPiece,
+  keepProgress,
+  leaveFrame,
+  listFrames,
+  piecesOf,
+  removeFrame,
+  stopFrame,
+  takeUpFrame,
+  type FramePiece,
+} from './frames'
 import { keepProof, listProofs } from './proofs'
 import { getGeometry, putGeometry } from './geometries'
 import { specimenUses } from './uses'
@@ -125,8 +138,16 @@ describe.skipIf(!url)('the database', () => {
       },
       state: state('1, 0, 0'),
     })
-    const id = (await addFrame(db, p.id, asked))!
+    const queued: string[] = []
+    const add = async () => (await addFrame(db, p.id, asked, (_, id) => Promise.resolve(queued.push(id))))!
+    const id = await add()
     const mine = async () => (await listFrames(db)).frames.find(f => f.id === id)
+    const kept = async (of: string) => {
+      const all: FramePiece[] = []
+      for await (const piece of piecesOf(db, of)) all.push(piece)
+      return all
+    }
+    expect(queued).toEqual([id])
     expect(await mine()).toMatchObject({
       name: '<i>First</i>',
       projectName: 'Framed',
@@ -134,34 +155,75 @@ describe.skipIf(!url)('the database', () => {
       passes: 0,
       lights: 'r',
     })
+    // a frame that cannot be queued is none
+    const before = (await listFrames(db)).frames.length
+    await expect(addFrame(db, p.id, asked, () => Promise.reject(new Error('no queue')))).rejects.toThrow(
+      'no queue',
+    )
+    expect((await listFrames(db)).frames).toHaveLength(before)
     // what is saved later does not touch it
     await saveVersion(db, p.id, 1, state('0, 1, 0'), 'later')
-    expect((await frameToCompute(db, id))!.state).toEqual(state('1, 0, 0'))
-    // sums are taken only while it is computed
-    expect(await keepSums(db, id, 1, Uint8Array.of(1), 0.5)).toBe(false)
-    expect(await sumsOf(db, id)).toBeUndefined()
-    await db('frames').where({ id }).update({ status: 'running' })
-    expect(await keepSums(db, id, 2, Uint8Array.of(1, 2, 3), 0.5)).toBe(true)
-    expect(await keepSums(db, id, 3, Uint8Array.of(4, 5, 6), 0.75)).toBe(true)
-    expect(await sumsOf(db, id)).toEqual({ passes: 3, sums: Uint8Array.of(4, 5, 6) })
+    // progress is taken only while it is computed
+    expect(await keepProgress(db, id, 1, 0.5)).toBe(false)
+    expect(await takeUpFrame(db, id)).toMatchObject({ state: state('1, 0, 0'), seconds: 0 })
+    await keepPiece(db, id, { piece: 1, passes: 2, bytes: Uint8Array.of(1, 2, 3) })
+    await keepPiece(db, id, { piece: 0, passes: 3, bytes: Uint8Array.of(7) })
+    await keepPiece(db, id, { piece: 1, passes: 3, bytes: Uint8Array.of(4, 5, 6) })
+    expect(await keepProgress(db, id, 3, 0.75)).toBe(true)
+    expect(await kept(id)).toEqual([
+      { piece: 0, passes: 3, bytes: Uint8Array.of(7) },
+      { piece: 1, passes: 3, bytes: Uint8Array.of(4, 5, 6) },
+    ])
     expect(await mine()).toMatchObject({ passes: 3, seconds: 0.75 })
     const picture = await putAsset(db, new TextEncoder().encode('EXR'), 'image/x-exr', 'f.exr')
     await endFrame(db, id, { status: 'done', picture, thumbnail: picture, passes: 8, seconds: 2 })
     expect(await mine()).toMatchObject({ status: 'done', picture, passes: 8 })
-    expect(await sumsOf(db, id)).toBeUndefined()
+    expect(await kept(id)).toEqual([])
     expect(await stopFrame(db, id)).toBe(false)
-    const other = (await addFrame(db, p.id, asked))!
-    await db('frames').where({ id: other }).update({ status: 'running' })
-    await keepSums(db, other, 1, Uint8Array.of(1), 1)
+    expect(await takeUpFrame(db, id)).toBeUndefined()
+    const other = await add()
+    await takeUpFrame(db, other)
+    await keepPiece(db, other, { piece: 0, passes: 1, bytes: Uint8Array.of(1) })
     expect(await stopFrame(db, other)).toBe(true)
-    expect(await keepSums(db, other, 2, Uint8Array.of(2), 1)).toBe(false)
-    expect(await sumsOf(db, other)).toBeUndefined()
+    expect(await keepProgress(db, other, 2, 1)).toBe(false)
+    expect(await kept(other)).toEqual([])
+    await keepPiece(db, other, { piece: 0, passes: 2, bytes: Uint8Array.of(2) })
+    await dropPieces(db, other)
+    expect(await kept(other)).toEqual([])
     expect([await removeFrame(db, other), await removeFrame(db, other)]).toEqual([true, false])
-    expect(await addFrame(db, '00000000-0000-4000-8000-000000000000', asked)).toBeUndefined()
+    expect(
+      await addFrame(db, '00000000-0000-4000-8000-000000000000', asked, () => Promise.reject(new Error('queued'))),
+    ).toBeUndefined()
     expect(
       frameSchema.safeParse({ ...asked, settings: { ...asked.settings, width: 8192, height: 8192 } }).error!
         .issues[0]!.message,
     ).toMatch(/4096 × 2304/)
+  })
+  it('sets a frame aside that workers end over, and counts what they leave or get done as none of that', async () => {
+    const p = await createProject(db, 'Poisonous', state('1, 0, 0'))
+    const asked = frameSchema.parse({
+      name: 'Poison',
+      settings: {
+        width: 64,
+        height: 40,
+        passes: 8,
+        camera: { name: 'c', position: [0, 0, 1], target: [0, 0, 0], fov: 30 },
+      },
+      state: state('1, 0, 0'),
+    })
+    const id = (await addFrame(db, p.id, asked, async () => {}))!
+    const mine = async () => (await listFrames(db)).frames.find(f => f.id === id)!
+    // twice taken up and left in good order, twice with something to show
+    for (const good of [() => leaveFrame(db, id), () => keepProgress(db, id, 1, 1)])
+      for (let i = 0; i < 2; i++) {
+        expect(await takeUpFrame(db, id)).toBeDefined()
+        await good()
+      }
+    // twice not
+    for (let i = 0; i < 2; i++) expect(await takeUpFrame(db, id)).toBeDefined()
+    expect((await mine()).status).toBe('running')
+    expect(await takeUpFrame(db, id)).toBeUndefined()
+    expect(await mine()).toMatchObject({ status: 'failed', message: expect.stringContaining('2 workers ended') })
   })
   it('refuses a save on top of a newer version, and keeps both', async () => {
     const p = await createProject(db, 'Two tabs', state('1, 0, 0'))

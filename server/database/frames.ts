@@ -45,7 +45,8 @@ export interface Becomes {
 }
 
 /**
- * Keeps what a frame is to show.
+ * Keeps what a frame is to show, and puts it into the queue: both or neither.
+ * @param queued puts its id into the queue on the same transaction
  * @param becomes nothing for a frame that stays one
  * @returns its id; undefined when there is no such project
  */
@@ -53,19 +54,23 @@ export async function addFrame(
   db: Knex,
   project: string,
   frame: NewFrame,
+  queued: (trx: Knex.Transaction, id: string) => Promise<unknown>,
   becomes: Becomes | null = null,
 ): Promise<string | undefined> {
-  if (!(await db('projects').where({ id: project }).whereNull('deleted').first('id'))) return undefined
-  const [row] = await db('frames')
-    .insert({
-      project,
-      name: frame.name,
-      settings: JSON.stringify(frame.settings),
-      state: JSON.stringify(frame.state),
-      becomes: becomes && JSON.stringify(becomes),
-    })
-    .returning('id')
-  return row.id
+  return db.transaction(async trx => {
+    if (!(await trx('projects').where({ id: project }).whereNull('deleted').first('id'))) return undefined
+    const [row] = await trx('frames')
+      .insert({
+        project,
+        name: frame.name,
+        settings: JSON.stringify(frame.settings),
+        state: JSON.stringify(frame.state),
+        becomes: becomes && JSON.stringify(becomes),
+      })
+      .returning('id')
+    await queued(trx, row.id)
+    return row.id as string
+  })
 }
 
 /**
@@ -77,7 +82,7 @@ export async function stopFrame(db: Knex, id: string): Promise<boolean> {
     .where({ id })
     .whereIn('status', ['queued', 'running'])
     .update({ status: 'stopped', updated: db.fn.now() })
-  if (stopped) await db('frame_sums').where({ frame: id }).delete()
+  if (stopped) await db('frame_pieces').where({ frame: id }).delete()
   return stopped > 0
 }
 
@@ -119,33 +124,70 @@ export interface FrameWork {
   seconds: number
   becomes: Becomes | null
 }
-export const frameToCompute = (db: Knex, id: string): Promise<FrameWork | undefined> =>
-  db('frames').where({ id }).first('id', 'name', 'settings', 'state', 'status', 'seconds', 'becomes')
+/** How often a frame is taken up before anything of it can be kept; after that it is set aside. */
+const ATTEMPTS = 2
 
-/** What earlier passes summed up. */
-export const sumsOf = async (db: Knex, id: string): Promise<{ passes: number; sums: Uint8Array } | undefined> => {
-  const row = await db('frame_sums').where({ frame: id }).first('passes', 'bytes')
-  return row && { passes: row.passes, sums: new Uint8Array(row.bytes) }
+/**
+ * Takes up a frame that is queued, or whose worker has left it. The caller holds its lock.
+ * @returns the frame; undefined when it is not to be computed, or was set aside now because workers ended over it
+ */
+export async function takeUpFrame(db: Knex, id: string): Promise<FrameWork | undefined> {
+  const wanted = () => db('frames').where({ id }).whereIn('status', ['queued', 'running'])
+  const aside = await wanted()
+    .where('attempts', '>=', ATTEMPTS)
+    .update({
+      status: 'failed',
+      message:
+        `${ATTEMPTS} workers ended over it before anything could be kept. ` +
+        'It may need more memory than they have.',
+      updated: db.fn.now(),
+    })
+  if (aside) {
+    await db('frame_pieces').where({ frame: id }).delete()
+    return undefined
+  }
+  const [frame] = await wanted()
+    .update({ status: 'running', attempts: db.raw('attempts + 1'), updated: db.fn.now() })
+    .returning(['id', 'name', 'settings', 'state', 'status', 'seconds', 'becomes'])
+  return frame as FrameWork | undefined
 }
 
-/** Keeps the sums after some passes, both or neither. @returns whether the frame is still wanted */
-export async function keepSums(
-  db: Knex,
-  id: string,
-  passes: number,
-  sums: Uint8Array,
-  seconds: number,
-): Promise<boolean> {
-  return db.transaction(async trx => {
-    if (!(await trx('frames').where({ id, status: 'running' }).update({ passes, seconds, updated: trx.fn.now() })))
-      return false
-    await trx('frame_sums')
-      .insert({ frame: id, passes, bytes: Buffer.from(sums.buffer, sums.byteOffset, sums.length) })
-      .onConflict('frame')
-      .merge()
-    return true
-  })
+/** A worker leaves a frame of its own will: that is no failure of the frame's. */
+export const leaveFrame = (db: Knex, id: string): Promise<unknown> =>
+  db('frames').where({ id, status: 'running' }).update({ attempts: 0 })
+
+/** A part of a frame's sums, compressed: see `core/render/film-pieces.ts`. */
+export interface FramePiece {
+  piece: number
+  passes: number
+  bytes: Uint8Array
 }
+
+/** What earlier passes summed up, one piece after the other. */
+export async function* piecesOf(db: Knex, id: string): AsyncGenerator<FramePiece> {
+  const known = await db('frame_pieces').where({ frame: id }).orderBy('piece').select('piece')
+  for (const { piece } of known) {
+    const row = await db('frame_pieces').where({ frame: id, piece }).first('passes', 'bytes')
+    if (row) yield { piece, passes: row.passes, bytes: new Uint8Array(row.bytes) }
+  }
+}
+
+/** Keeps a piece, whole or not at all. */
+export const keepPiece = (db: Knex, id: string, { piece, passes, bytes }: FramePiece): Promise<unknown> =>
+  db('frame_pieces')
+    .insert({ frame: id, piece, passes, bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length) })
+    .onConflict(['frame', 'piece'])
+    .merge()
+
+/** Says how far a frame is. @returns whether it is still wanted */
+export const keepProgress = async (db: Knex, id: string, passes: number, seconds: number): Promise<boolean> =>
+  (await db('frames')
+    .where({ id, status: 'running' })
+    .update({ passes, seconds, attempts: 0, updated: db.fn.now() })) > 0
+
+/** Lets go of the sums of a frame that nobody computes any more. */
+export const dropPieces = (db: Knex, id: string): Promise<unknown> =>
+  db('frame_pieces').where({ frame: id }).delete()
 
 export async function endFrame(
   db: Knex,
@@ -158,6 +200,6 @@ export async function endFrame(
     await trx('frames')
       .where({ id, status: 'running' })
       .update({ ...end, updated: trx.fn.now() })
-    await trx('frame_sums').where({ frame: id }).delete()
+    await trx('frame_pieces').where({ frame: id }).delete()
   })
 }

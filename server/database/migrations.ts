@@ -179,6 +179,32 @@ const list: { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise
       })
     },
   },
+  {
+    name: '007_sums_in_pieces',
+    async up(db) {
+      // sums of a frame under way, a square of the picture apiece: none is larger than a few megabytes, so that
+      // keeping, dumping and taking up again are bounded, whatever the size of the frame
+      await db.raw(
+        'create table frame_pieces (frame uuid not null references frames (id) on delete cascade, ' +
+          'piece integer not null, passes integer not null, bytes bytea not null, primary key (frame, piece))',
+      )
+      await db.schema.dropTable('frame_sums')
+      await db.schema.alterTable('frames', t => {
+        // how often it was taken up since anything of it was kept
+        t.integer('attempts').notNullable().defaultTo(0)
+      })
+    },
+    async down(db) {
+      await db.schema.alterTable('frames', t => {
+        t.dropColumn('attempts')
+      })
+      await db.schema.dropTable('frame_pieces')
+      await db.raw(
+        'create table frame_sums (frame uuid primary key references frames (id) on delete cascade, passes ' +
+          'integer not null, bytes bytea not null)',
+      )
+    },
+  },
 ]
 
 export const migrations = {
