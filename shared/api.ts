@@ -4,6 +4,8 @@ import { documentSchema } from '../core/network/document-schema'
 import { cameraSchema } from '../core/scene/camera-schema'
 import { sceneSchema } from '../core/scene/document'
 
+/** Largest number of a version: what an integer of the database holds. */
+export const MOST_VERSIONS = 2 ** 31 - 1
 /** Content hash of an asset: SHA-256 in hexadecimal. */
 export const hashSchema = z.string().regex(/^[0-9a-f]{64}$/, 'not a content hash')
 export const projectName = z.string().trim().min(1, 'a project needs a name').max(120)
@@ -19,13 +21,13 @@ export const createProjectSchema = z.object({ name: projectName, state: stateSch
 
 /** A save states the version it began from; one on top of a newer version is refused, and both are kept. */
 export const saveSchema = z.object({
-  base: z.number().int().min(0),
+  base: z.number().int().min(0).max(MOST_VERSIONS),
   note: z.string().max(500).default(''),
   thumbnail: hashSchema.nullable().default(null),
   state: stateSchema,
 })
 /** Unsaved work, and the version it began from. */
-export const draftSchema = z.object({ base: z.number().int().min(0), state: stateSchema })
+export const draftSchema = z.object({ base: z.number().int().min(0).max(MOST_VERSIONS), state: stateSchema })
 export const renameSchema = z.object({ name: projectName })
 
 export const proofSchema = z.object({

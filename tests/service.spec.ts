@@ -1,5 +1,6 @@
 import { request } from 'node:http'
 import { expect, test } from '@playwright/test'
+import { Client } from 'pg'
 import { z } from 'zod'
 import { stateSchema } from '../shared/api'
 import { BASE, pg, PORT, TestServer } from './server'
@@ -105,6 +106,119 @@ test('the server says how it is, bounds what it is sent, and takes only what it 
   )
   expect(answers.filter(s => s === 429).length).toBeGreaterThan(50)
   expect((await json('/api/projects')).status).toBe(200)
+})
+
+test('the database lets in nobody without a password, no superuser, and workers to their work alone', async () => {
+  await server.start()
+  const url = new URL(process.env.WAVELUME_DATABASE!)
+  /** What the database says to a query; the code of its error otherwise. */
+  const asked = async (as: string, query: string) => {
+    const client = new Client({ connectionString: as })
+    try {
+      await client.connect()
+      return (await client.query(query)).rows as unknown[]
+    } catch (e) {
+      return (e as { code?: string; message: string }).code ?? (e as Error).message
+    } finally {
+      await client.end().catch(() => undefined)
+    }
+  }
+  const by = (change: (u: URL) => void) => {
+    const u = new URL(url)
+    change(u)
+    return u.href
+  }
+  // PostgreSQL, appendix A: 28P01 wrong password, 28000 not let in, 42501 not allowed
+  expect(
+    await asked(
+      by(u => (u.password = 'wrong')),
+      'select 1',
+    ),
+  ).toBe('28P01')
+  for (const name of ['postgres', 'root'])
+    expect(
+      await asked(
+        by(u => ([u.username, u.pathname] = [name, '/postgres'])),
+        'select 1',
+      ),
+    ).toBe('28000')
+  expect(await asked(url.href, 'select usesuper from pg_user where usename = current_user')).toEqual([
+    { usesuper: false },
+  ])
+  expect(await asked(url.href, "select pg_read_file('/etc/passwd')")).toBe('42501')
+  const worker = pg('url', 'worker').trim()
+  expect(await asked(worker, 'select count(*) from frames')).toHaveLength(1)
+  for (const act of [
+    'delete from projects',
+    'delete from assets',
+    "update projects set name = 'x'",
+    'select * from versions',
+    'select * from drafts',
+    'drop table frames',
+    'create table mine (i int)',
+  ])
+    expect([act, await asked(worker, act)]).toEqual([act, '42501'])
+})
+
+test('what cannot be kept is refused with the place and the reason, never by a failure of the server', async () => {
+  await server.start()
+  const { body } = await json('/api/projects', 'POST', { name: 'Bad input 😀', state: state(1) })
+  const { id, name } = body as { id: string; name: string }
+  expect(name).toBe('Bad input 😀')
+  const none = '0'.repeat(64)
+  const proof = { kind: 'proof', name: 'p', width: 1, height: 1, picture: none, thumbnail: null, settings: {} }
+  const deep = JSON.parse('['.repeat(2000) + ']'.repeat(2000)) as unknown
+  let nested: object = { tag: 'input', attributes: {}, children: [] }
+  for (let i = 0; i < 1999; i++) nested = { tag: 'nodegraph', attributes: {}, children: [nested] }
+  const { scene } = state(1)
+  const bad: [string, string, unknown, number, RegExp][] = [
+    ['/api/projects', 'POST', { name: 'nul\0', state: state(1) }, 400, /name: holds a character/],
+    ['/api/projects', 'POST', { name: 'half \ud83d', state: state(1) }, 400, /name: holds a character/],
+    ['/api/projects', 'POST', { name: 'deep', state: deep }, 400, /nested more than/],
+    [
+      '/api/projects',
+      'POST',
+      { name: 'deep', state: { scene, materials: { grey: nested } } },
+      400,
+      /nested more than/,
+    ],
+    [`/api/projects/${id}`, 'PATCH', { name: '\0' }, 400, /name: holds a character/],
+    [`/api/projects/${id}?version=1e300`, 'GET', undefined, 400, /whole number/],
+    [`/api/projects/${id}?version=3000000000`, 'GET', undefined, 400, /whole number/],
+    [`/api/projects/${id}?version=constructor`, 'GET', undefined, 400, /whole number/],
+    ['/api/projects/constructor', 'GET', undefined, 404, /no such project/],
+    [`/api/projects/${id}/versions`, 'POST', { base: 3e9, state: state(1) }, 400, /base/],
+    [
+      `/api/projects/${id}/versions`,
+      'POST',
+      { base: 1, thumbnail: none, state: state(1) },
+      400,
+      /refers to a picture/,
+    ],
+    [`/api/projects/${id}/proofs`, 'POST', proof, 400, /refers to a picture/],
+    [`/api/projects/${id}/proofs/${none}`, 'DELETE', undefined, 404, /no such proof/],
+    [`/api/frames/${'x'.repeat(3000)}/stop`, 'POST', undefined, 404, /no such frame/],
+    ['/api/assets/__proto__', 'GET', undefined, 404, /no such file/],
+    [`/api/geometry/${none}?version=1e99`, 'GET', undefined, 400, /version/],
+  ]
+  for (const [path, method, sent, status, says] of bad) {
+    const answer = await json(path, method, sent)
+    expect([path, method, answer.status]).toEqual([path, method, status])
+    expect((answer.body as { message: string }).message).toMatch(says)
+  }
+  // one name that means something to the language breaks no list
+  for (const word of ['__proto__', 'constructor', 'toString'])
+    expect((await json('/api/projects', 'POST', { name: word, state: state(1) })).status).toBe(201)
+  expect((await json('/api/projects')).status).toBe(200)
+  // with the database gone it is said, and it goes on when that is back
+  pg('stop')
+  expect((await json('/api/ready')).status).toBe(503)
+  expect(await json('/api/projects')).toMatchObject({
+    status: 503,
+    body: { message: expect.stringContaining('does not answer') },
+  })
+  pg('start')
+  await expect.poll(async () => (await json('/api/projects')).status).toBe(200)
 })
 
 test('asked to end, the server answers what is under way and lets go of the database', async () => {

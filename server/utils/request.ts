@@ -4,9 +4,14 @@ import { z } from 'zod'
 import type PgBoss from 'pg-boss'
 import { openDatabase } from '../database/client'
 import { openQueue } from '../jobs/queue'
+import { shapeFault } from '../shape'
 import { bytesOf } from './bytes'
 
-const databaseUrl = (): string => process.env.WAVELUME_DATABASE || useRuntimeConfig().databaseUrl
+function databaseUrl(): string {
+  const url = process.env.WAVELUME_DATABASE
+  if (!url) throw new Error('WAVELUME_DATABASE does not say where the database is.')
+  return url
+}
 
 /** The database of the running server. */
 export const useDatabase = (): Promise<Knex> => openDatabase(databaseUrl())
@@ -23,6 +28,8 @@ export async function bodyOf<T extends z.ZodType>(event: H3Event, schema: T): Pr
   } catch {
     throw createError({ statusCode: 400, message: 'This cannot be kept: body: not JSON' })
   }
+  const fault = shapeFault(body)
+  if (fault) throw createError({ statusCode: 400, message: `This cannot be kept: ${fault}` })
   const checked = schema.safeParse(body)
   if (!checked.success) {
     const first = checked.error.issues

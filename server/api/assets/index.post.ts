@@ -1,3 +1,4 @@
+import { kept } from '../../shape'
 import { assetType, LARGEST_ASSET, putAsset } from '../../database/assets'
 
 export default defineEventHandler(async event => {
@@ -9,7 +10,7 @@ export default defineEventHandler(async event => {
       statusCode: 415,
       message: 'The file is neither PNG, JPEG, OpenEXR, Radiance HDR nor binary glTF.',
     })
-  const name = String(getQuery(event).name ?? '').slice(0, 200)
+  const name = kept(String(getQuery(event).name ?? '').slice(0, 200))
   setResponseStatus(event, 201)
   return { hash: await putAsset(await useDatabase(), bytes, type, name), type, size: bytes.length }
 })

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { hashSchema } from '../../../shared/api'
+import { hashSchema, MOST_VERSIONS } from '../../../shared/api'
 import { getGeometry } from '../../database/geometries'
 
 /**
@@ -7,7 +7,7 @@ import { getGeometry } from '../../database/geometries'
  */
 export default defineEventHandler(async event => {
   const hash = hashSchema.safeParse(getRouterParam(event, 'hash'))
-  const version = z.coerce.number().int().safeParse(getQuery(event).version)
+  const version = z.coerce.number().int().min(0).max(MOST_VERSIONS).safeParse(getQuery(event).version)
   if (!hash.success || !version.success)
     throw createError({
       statusCode: 400,
