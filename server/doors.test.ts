@@ -29,7 +29,7 @@ describe('doors of the server', () => {
     expect(asks('GET', '/', { host: 'bench.studio.test:8080' }, 'other, Bench.Studio.test')).toBeUndefined()
     expect(asks('GET', '/', { host: 'bench.studio.test.evil' }, 'bench.studio.test')).toBe(403)
   })
-  it.each([
+  it.each<Record<string, string>>([
     { origin: 'http://evil.test' },
     { origin: 'null' },
     // another port of the same machine is another site's page as much

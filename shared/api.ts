@@ -26,8 +26,15 @@ export const saveSchema = z.object({
   thumbnail: hashSchema.nullable().default(null),
   state: stateSchema,
 })
-/** Unsaved work, and the version it began from. */
-export const draftSchema = z.object({ base: z.number().int().min(0).max(MOST_VERSIONS), state: stateSchema })
+/** A tab's name for itself; `earlier` for what was kept before tabs had names. */
+export const tabSchema = z.string().regex(/^[a-z0-9-]{1,64}$/, 'not the name of a tab')
+/** Unsaved work of a tab, the version it began from, and its browser's name for itself. */
+export const draftSchema = z.object({
+  person: z.string().regex(/^[a-z0-9-]{0,64}$/, 'not the name of a browser'),
+  base: z.number().int().min(0).max(MOST_VERSIONS),
+  state: stateSchema,
+})
+export type NewDraft = { person: string; base: number; state: ProjectState }
 export const renameSchema = z.object({ name: projectName })
 
 export const proofSchema = z.object({
@@ -136,10 +143,15 @@ export interface VersionSummary {
   thumbnail: string | null
   created: string
 }
-export interface Draft {
+/** Unsaved work without what it is: whose, from which version, and from when. */
+export interface DraftSummary {
+  tab: string
+  person: string
   base: number
-  state: ProjectState
   updated: string
+}
+export interface Draft extends DraftSummary {
+  state: ProjectState
 }
 /** Answer to a refused save. */
 export interface SaveConflict {

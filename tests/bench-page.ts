@@ -28,7 +28,7 @@ export class BenchPage {
     await this.view().waitFor()
     await this.refined(1)
     const offer = this.page.getByRole('button', { name: 'Drop it' })
-    if (drop && (await offer.isVisible())) await offer.click()
+    while (drop && (await offer.isVisible())) await offer.click()
   }
   /** Opens a project with its network and stops its picture: for walks that look at everything but the picture. */
   async openStill(project: string): Promise<void> {

@@ -248,7 +248,7 @@ test('6 a saved version outlives a reload and a killed server; a save from an ol
   // unsaved work outlives a page that is closed without warning, and a version can be taken back
   await other.property('specular_roughness').getByLabel('Roughness', { exact: true }).fill('0.77')
   const kept = other.page.waitForResponse(
-    r => r.url().endsWith('/draft') && r.request().method() === 'PUT' && r.ok(),
+    r => r.url().includes('/drafts/') && r.request().method() === 'PUT' && r.ok(),
   )
   await other.page.keyboard.press('Enter')
   await kept

@@ -2,7 +2,8 @@
 /** A project that somebody else saved meanwhile: both versions, and the choice between them. */
 export interface Conflict {
   head: number
-  kept: number
+  /** Number of ours, which is kept beside theirs; null where it is not saved. */
+  kept: number | null
   /** Thumbnails of the two. */
   theirs: string | null
   ours: string | null
@@ -14,13 +15,19 @@ const emit = defineEmits<{ saveOver: []; takeTheirs: [] }>()
 <template>
   <PlainDialog
     title="Somebody saved this project since you opened it"
-    description="Both versions are kept"
+    :description="conflict.kept !== null ? 'Both versions are kept' : 'Theirs and yours'"
     place="conflict-dialog"
     insists
   >
     <p>
-      <b>Somebody saved this project since you opened it.</b> Both are kept: theirs is v{{ conflict.head }}, yours
-      stands beside it as v{{ conflict.kept }}.
+      <b>Somebody saved this project since you opened it.</b>
+      <template v-if="conflict.kept !== null"
+        >Both are kept: theirs is v{{ conflict.head }}, yours stands beside it as v{{ conflict.kept }}.</template
+      >
+      <template v-else
+        >Theirs is v{{ conflict.head }}, yours is not saved. Yours is a step of undo away when you go on with
+        theirs.</template
+      >
     </p>
     <div class="two">
       <div>
@@ -31,7 +38,10 @@ const emit = defineEmits<{ saveOver: []; takeTheirs: [] }>()
       <div>
         <span class="pic">
           <img v-if="conflict.ours" :src="`/api/assets/${conflict.ours}`" alt="Your version" /> </span
-        >yours, v{{ conflict.kept }}<UButton @click="emit('saveOver')">Save yours on top</UButton>
+        >{{ conflict.kept !== null ? `yours, v${conflict.kept}` : 'yours'
+        }}<UButton @click="emit('saveOver')">{{
+          conflict.kept !== null ? 'Save yours on top' : 'Keep mine'
+        }}</UButton>
       </div>
     </div>
   </PlainDialog>

@@ -1,32 +1,42 @@
 <script setup lang="ts">
-import type { Draft } from '../../shared/api'
+import { person } from '../drafts/tab'
 import { when } from '../words/when'
-import type { Conflict } from './SaveConflict.vue'
+import type { useVersions } from '../composables/useVersions'
 
-/** Unsaved work that was found, and the choice after a save that was refused. */
-defineProps<{
-  offered: Draft | null
-  conflict: Conflict | null
-  head: number
-}>()
-const emit = defineEmits<{ takeDraft: []; dropDraft: []; saveOver: []; takeTheirs: [] }>()
+/** Unsaved work that was found, what was saved elsewhere, and the choice after a save that was refused. */
+const props = defineProps<{ versions: ReturnType<typeof useVersions> }>()
+const bench = useBench()
+const drafts = props.versions.drafts
+const { offered, count } = drafts
+const { conflict } = props.versions
+const { theirs } = props.versions.elsewhere
+const me = person()
+const head = computed(() => bench.project?.head ?? 0)
+const newer = computed(() => offered.value !== null && offered.value.base < head.value)
 </script>
 
 <template>
-  <div v-if="offered" class="bar" role="status">
+  <div v-if="theirs !== null && !conflict" class="bar" role="status" data-testid="theirs">
+    <span>v{{ theirs }} was saved in another window.</span>
+    <UButton @click="versions.takeTheirs(theirs)">Take theirs</UButton>
+    <UButton @click="versions.elsewhere.pass()">Keep mine</UButton>
+    <UButton @click="versions.lookAtBoth()">Look at both</UButton>
+  </div>
+  <div v-else-if="offered" class="bar" role="status" data-testid="draft">
     <span
-      >Unsaved work of {{ when(offered.updated) }} was kept{{
-        offered.base < head ? `; it began from v${offered.base}, the project is at v${head} now` : ''
-      }}.</span
+      >Unsaved work of {{ when(offered.updated) }}{{ offered.person === me ? '' : ' in another browser' }} was
+      kept{{ newer ? `; it began from v${offered.base}, the project is at v${head} now` : ''
+      }}{{ count > 1 ? `; ${count - 1} more` : '' }}.</span
     >
-    <UButton @click="emit('takeDraft')">Take it up</UButton>
-    <UButton @click="emit('dropDraft')">Drop it</UButton>
+    <UButton @click="drafts.take()">{{ newer ? `Go on from v${offered.base}` : 'Take it up' }}</UButton>
+    <UButton v-if="newer" @click="drafts.keepBeside()">Keep it as a version</UButton>
+    <UButton @click="drafts.forget()">Drop it</UButton>
   </div>
   <LazySaveConflict
     v-if="conflict"
     :conflict="conflict"
-    @save-over="emit('saveOver')"
-    @take-theirs="emit('takeTheirs')"
+    @save-over="versions.saveOver()"
+    @take-theirs="versions.takeTheirs()"
   />
 </template>
 

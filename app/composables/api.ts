@@ -1,6 +1,8 @@
 import type {
   Draft,
+  DraftSummary,
   FrameList,
+  NewDraft,
   NewFrame,
   NewProof,
   Project,
@@ -23,10 +25,11 @@ export const api = {
   copy: (id: string) => $fetch<Project>(`/api/projects/${id}/copy`, { method: 'POST' }),
   remove: (id: string) => $fetch(`/api/projects/${id}`, { method: 'DELETE' }),
   bringBack: (id: string) => $fetch(`/api/projects/${id}/restore`, { method: 'POST' }),
-  draft: (id: string) => $fetch<Draft | null>(`/api/projects/${id}/draft`),
-  keepDraft: (id: string, base: number, state: ProjectState) =>
-    $fetch(`/api/projects/${id}/draft`, { method: 'PUT', body: { base, state } }),
-  dropDraft: (id: string) => $fetch(`/api/projects/${id}/draft`, { method: 'DELETE' }),
+  drafts: (id: string) => $fetch<DraftSummary[]>(`/api/projects/${id}/drafts`),
+  draft: (id: string, tab: string) => $fetch<Draft>(`/api/projects/${id}/drafts/${tab}`),
+  keepDraft: (id: string, tab: string, draft: NewDraft) =>
+    $fetch(`/api/projects/${id}/drafts/${tab}`, { method: 'PUT', body: draft }),
+  dropDraft: (id: string, tab: string) => $fetch(`/api/projects/${id}/drafts/${tab}`, { method: 'DELETE' }),
   create: (name: string, state: ProjectState) =>
     $fetch<Project>('/api/projects', { method: 'POST', body: { name, state } }),
   /** Saves a version; a conflict is an answer, not an error. */

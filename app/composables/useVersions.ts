@@ -1,72 +1,29 @@
 import equal from 'fast-deep-equal/es6'
-import type { Draft, SaveConflict } from '../../shared/api'
-
-/** How long work rests before a draft of it is kept, ms. */
-const REST = 2500
+import type { ProjectState } from '../../shared/api'
+import type { Conflict } from '../components/SaveConflict.vue'
+import { useDrafts } from '../drafts/useDrafts'
+import { useTheirSaves } from '../drafts/useTheirSaves'
 
 /** Saving of the open project: versions, drafts of unsaved work, and what to do when somebody else has saved. */
 export function useVersions() {
   const bench = useBench()
   const stage = useStage()
   const say = useSay()
-  /** Unsaved work of an earlier session. */
-  const offered = shallowRef<Draft | null>(null)
-  /** A save that was refused: their version, and ours that is kept beside it. */
-  const conflict = shallowRef<(SaveConflict & { theirs: string | null; ours: string | null }) | null>(null)
-  let timer: ReturnType<typeof setTimeout> | undefined
-
-  async function keepDraft(): Promise<void> {
-    const p = bench.project
-    if (!p || !bench.dirty) return
-    try {
-      await settleOffer(p.id)
-      await api.keepDraft(p.id, p.head, bench.stateToSave())
-    } catch {
-      /* the next rest tries again; the page itself warns before it is left */
-    }
-  }
+  const drafts = useDrafts()
+  /** Two versions to choose from: after a save that was refused, or before one. */
+  const conflict = shallowRef<Conflict | null>(null)
+  const saving = ref(false)
+  const elsewhere = useTheirSaves(saving)
+  /** What was saved last, or is being saved, with its camera; and whether what has changed since is to be saved too. */
+  let kept: ProjectState | null = null
+  let underWay: ProjectState | null = null
+  let again = false
   watch(
-    () => bench.state,
+    () => bench.project?.id,
     () => {
-      clearTimeout(timer)
-      timer = setTimeout(() => void keepDraft(), REST)
+      kept = null
     },
   )
-  onBeforeUnmount(() => clearTimeout(timer))
-
-  /**
-   * Work has gone on while earlier unsaved work was still on offer: that is kept as a version beside the line, so
-   * that neither is lost.
-   */
-  async function settleOffer(project: string): Promise<void> {
-    const d = offered.value
-    if (!d) return
-    offered.value = null
-    const kept = await api.save(
-      project,
-      0,
-      d.state,
-      `Unsaved work of ${new Date(d.updated).toLocaleString('en-GB')}`,
-    )
-    if ('conflict' in kept) say.note(`The earlier unsaved work is kept as v${kept.conflict.kept}, beside the line`)
-  }
-
-  /** Asks for unsaved work after a project was opened. */
-  async function lookForDraft(): Promise<void> {
-    const p = bench.project
-    if (!p) return
-    const draft = await api.draft(p.id).catch(() => null)
-    if (draft && !equal(draft.state, bench.saved)) offered.value = draft
-  }
-  function takeDraft(): void {
-    const d = offered.value
-    offered.value = null
-    if (d) bench.change('Take up unsaved work', d.state)
-  }
-  async function dropDraft(): Promise<void> {
-    offered.value = null
-    if (bench.project) await api.dropDraft(bench.project.id).catch(() => undefined)
-  }
 
   /** Small picture of what the view shows, as an asset. */
   async function thumbnail(): Promise<string | null> {
@@ -77,50 +34,80 @@ export function useVersions() {
       .putAsset(await loader.png(picture.width, picture.height, picture.rgb, stage.look, 320), 'version.png')
       .catch(() => null)
   }
+  const thumbnailOf = async (project: string, number: number) =>
+    (await api.versions(project)).find(v => v.number === number)?.thumbnail ?? null
 
-  /** Saves a version. @param over saves on top of this version instead of the one that was opened */
+  /**
+   * Saves a version, one at a time; nothing of what is saved already.
+   * @param over saves on top of this version instead of the one that was opened
+   */
   async function save(note = '', over?: number): Promise<void> {
     const p = bench.project
     const at = bench.state
     if (!p || !at) return
+    const state = bench.stateToSave()
+    if (saving.value) {
+      again ||= !equal(underWay, state)
+      return
+    }
+    if (note === '' && over === undefined && kept && equal(kept, state)) {
+      say.note(`v${p.head} is saved already`)
+      return
+    }
+    saving.value = true
+    underWay = state
     try {
       const small = await thumbnail()
-      const result = await api.save(p.id, over ?? p.head, bench.stateToSave(), note, small)
+      const result = await api.save(p.id, over ?? p.head, state, note, small)
       if ('conflict' in result) {
-        const theirs = (await api.versions(p.id)).find(v => v.number === result.conflict.head)?.thumbnail ?? null
-        conflict.value = { ...result.conflict, theirs, ours: small }
+        conflict.value = { ...result.conflict, theirs: await thumbnailOf(p.id, result.conflict.head), ours: small }
         return
       }
       bench.project = { ...p, head: result.number }
       bench.saved = at
+      kept = state
       say.note(`Saved as v${result.number}`)
-      clearTimeout(timer)
-      await api.dropDraft(p.id).catch(() => undefined)
+      await drafts.done()
     } catch (e) {
       say.fault('Not saved. Your work is still here', messageOf(e))
+    } finally {
+      saving.value = false
+      const more = again
+      again = false
+      if (more && !conflict.value) void save()
     }
   }
 
-  /** Puts ours on top of theirs. */
+  /** Puts ours on top of theirs; before a save it stays as it is. */
   async function saveOver(): Promise<void> {
     const c = conflict.value
     conflict.value = null
-    if (c) await save('Saved over another version', c.head)
+    if (!c) return
+    if (c.kept === null) elsewhere.pass()
+    else await save('Saved over another version', c.head)
   }
-  /** Goes on with theirs; ours stays beside it as a version. */
-  async function takeTheirs(): Promise<void> {
-    const c = conflict.value
+  /** Goes on with a version of theirs; ours is a step of undo away, and beside it as a version where it was saved. */
+  async function takeTheirs(number = conflict.value?.head): Promise<void> {
     const p = bench.project
     conflict.value = null
-    if (!c || !p) return
+    if (number === undefined || !p) return
     try {
-      const theirs = await api.version(p.id, c.head)
-      bench.change(`Take v${c.head}`, theirs.state)
-      bench.project = { ...p, head: c.head }
+      const theirs = await api.version(p.id, number)
+      bench.change(`Take v${number}`, theirs.state)
+      bench.project = { ...p, head: number }
       bench.saved = theirs.state
+      kept = null
     } catch (e) {
       say.fault('Their version was not read', messageOf(e))
     }
   }
-  return { offered, conflict, lookForDraft, takeDraft, dropDraft, save, saveOver, takeTheirs }
+  /** Shows both, theirs and what is at hand. */
+  async function lookAtBoth(): Promise<void> {
+    const p = bench.project
+    const head = elsewhere.theirs.value
+    if (!p || head === null) return
+    const [theirs, ours] = await Promise.all([thumbnailOf(p.id, head).catch(() => null), thumbnail()])
+    conflict.value = { head, kept: null, theirs, ours }
+  }
+  return { drafts, conflict, elsewhere, save, saveOver, takeTheirs, lookAtBoth }
 }

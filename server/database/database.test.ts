@@ -24,7 +24,7 @@ import {
 import { keepProof, listProofs } from './proofs'
 import { getGeometry, putGeometry } from './geometries'
 import { specimenUses } from './uses'
-import { keepDraft, readDraft, removeDraft } from './drafts'
+import { keepDraft, listDrafts, readDraft, removeDraft } from './drafts'
 import {
   copyProject,
   createProject,
@@ -107,11 +107,11 @@ describe.skipIf(!url)('the database', () => {
       state: p.state,
     })
     // a frame that stays one is no still
-    await addFrame(db, p.id, asked)
+    await addFrame(db, p.id, asked, async () => {})
     expect((await mine()).still).toBeNull()
     const becomes = { kind: 'proof' as const, name: 'As it came', exposure: 0 }
-    const id = (await addFrame(db, p.id, asked, becomes))!
-    expect((await frameToCompute(db, id))!.becomes).toEqual(becomes)
+    const id = (await addFrame(db, p.id, asked, async () => {}, becomes))!
+    expect((await takeUpFrame(db, id))!.becomes).toEqual(becomes)
     expect((await mine()).still).toEqual({ passes: 0, of: 12 })
     await db('frames').where({ id }).update({ status: 'running', passes: 5 })
     expect((await mine()).still).toEqual({ passes: 5, of: 12 })
@@ -254,16 +254,25 @@ describe.skipIf(!url)('the database', () => {
     expect(a).toBe(b)
     expect(new Uint8Array((await getAsset(db, a))!.bytes)).toEqual(bytes)
   })
-  it('keeps the newest draft of a project until it is saved or dropped', async () => {
+  it('keeps drafts of each tab by itself until they are saved or dropped, the newest first', async () => {
     const p = await createProject(db, 'Draft', state('1, 0, 0'))
-    expect(await readDraft(db, p.id)).toBeUndefined()
-    expect(await keepDraft(db, p.id, 1, state('0, 1, 0'))).toBe(true)
-    await keepDraft(db, p.id, 1, state('0, 0, 1'))
-    expect(await readDraft(db, p.id)).toMatchObject({ base: 1, state: state('0, 0, 1') })
-    expect((await readProject(db, p.id))!.state).toEqual(state('1, 0, 0'))
-    await removeDraft(db, p.id)
-    expect(await readDraft(db, p.id)).toBeUndefined()
-    expect(await keepDraft(db, '00000000-0000-4000-8000-000000000000', 1, state('0, 1, 0'))).toBe(false)
+    const draft = (colour: string, base = 1) => ({ person: 'me', base, state: state(colour) })
+    expect(await listDrafts(db, p.id)).toEqual([])
+    expect(await readDraft(db, p.id, 'a')).toBeUndefined()
+    expect(await keepDraft(db, p.id, 'a', draft('0, 1, 0'))).toBe(true)
+    await keepDraft(db, p.id, 'b', { ...draft('1, 1, 0', 2), person: 'you' })
+    await keepDraft(db, p.id, 'a', draft('0, 0, 1'))
+    expect((await listDrafts(db, p.id)).map(d => `${d.tab} ${d.person} ${d.base}`)).toEqual(['a me 1', 'b you 2'])
+    expect(await readDraft(db, p.id, 'a')).toMatchObject({ base: 1, state: state('0, 0, 1') })
+    expect(await readDraft(db, p.id, 'b')).toMatchObject({ base: 2, state: state('1, 1, 0') })
+    await removeDraft(db, p.id, 'a')
+    expect((await listDrafts(db, p.id)).map(d => d.tab)).toEqual(['b'])
+    const nowhere = '00000000-0000-4000-8000-000000000000'
+    expect(await keepDraft(db, nowhere, 'a', draft('0, 1, 0'))).toBe(false)
+    // a program that keeps on making tabs ends at a bound, the oldest first
+    for (let i = 0; i < 55; i++) await keepDraft(db, p.id, `t${i}`, draft('0, 1, 0'))
+    const left = (await listDrafts(db, p.id)).map(d => d.tab)
+    expect([left.length, left[0], left.at(-1)]).toEqual([50, 't54', 't5'])
   })
   it('renames, copies, deletes and brings back', async () => {
     const p = await createProject(db, 'First name', state('1, 0, 0'))

@@ -205,6 +205,31 @@ const list: { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise
       )
     },
   },
+  {
+    name: '008_drafts_of_each_tab',
+    async up(db) {
+      await db.schema.alterTable('drafts', t => {
+        // what was kept before belongs to nobody's tab
+        t.text('tab').notNullable().defaultTo('earlier')
+        // who works in it: a browser's own name for itself
+        t.text('person').notNullable().defaultTo('')
+        t.dropPrimary()
+        t.primary(['project', 'tab'])
+      })
+    },
+    async down(db) {
+      await db.raw(
+        'delete from drafts d where exists (select 1 from drafts e where e.project = d.project ' +
+          'and (e.updated, e.tab) > (d.updated, d.tab))',
+      )
+      await db.schema.alterTable('drafts', t => {
+        t.dropPrimary()
+        t.primary(['project'])
+        t.dropColumn('tab')
+        t.dropColumn('person')
+      })
+    },
+  },
 ]
 
 export const migrations = {

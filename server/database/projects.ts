@@ -2,6 +2,9 @@ import type { Knex } from 'knex'
 import type { Project, ProjectState, ProjectSummary, SaveConflict, VersionSummary } from '../../shared/api'
 import { hashOf } from './hash'
 
+/** Channel on which saves are told, see `../saves.ts`. */
+export const SAVED = 'wavelume_saved'
+
 /** Writes a state's documents, shared between versions by their content. */
 async function writeVersion(
   db: Knex,
@@ -86,6 +89,10 @@ export async function listProjects(db: Knex): Promise<ProjectSummary[]> {
   }))
 }
 
+/** Number of a project's newest version. @returns undefined when there is no such project */
+export const readHead = async (db: Knex, id: string): Promise<number | undefined> =>
+  (await db('projects').where({ id }).whereNull('deleted').first('head'))?.head as number | undefined
+
 /** A project at its newest version, or at `number`. @returns undefined when there is none */
 export async function readProject(db: Knex, id: string, number?: number): Promise<Project | undefined> {
   const project = await db('projects').where({ id }).whereNull('deleted').first()
@@ -128,6 +135,7 @@ export async function saveVersion(
     await writeVersion(trx, id, number, base, state, note, stale, thumbnail)
     if (stale) return { conflict: { head: project.head, kept: number } }
     await trx('projects').where({ id }).update({ head: number, updated: trx.fn.now() })
+    await trx.raw('select pg_notify(?, ?)', [SAVED, JSON.stringify({ project: id, number })])
     return { number }
   })
 }

@@ -2,12 +2,14 @@ import type { H3Event } from 'h3'
 import type { Knex } from 'knex'
 import { z } from 'zod'
 import type PgBoss from 'pg-boss'
+import { tabSchema } from '../../shared/api'
 import { openDatabase } from '../database/client'
 import { openQueue } from '../jobs/queue'
 import { shapeFault } from '../shape'
 import { bytesOf } from './bytes'
 
-function databaseUrl(): string {
+/** Where the database of the running server is. @throws Error when nobody has said */
+export function databaseUrl(): string {
   const url = process.env.WAVELUME_DATABASE
   if (!url) throw new Error('WAVELUME_DATABASE does not say where the database is.')
   return url
@@ -48,6 +50,13 @@ function pathId(event: H3Event, name: string, says: string): string {
   return checked.data
 }
 export const projectId = (event: H3Event): string => pathId(event, 'id', 'There is no such project.')
+export const NO_DRAFT = 'There is no such draft.'
+/** The tab that a draft is of. @throws 404 in words where it is none */
+export function tabId(event: H3Event): string {
+  const checked = tabSchema.safeParse(getRouterParam(event, 'tab'))
+  if (!checked.success) throw createError({ statusCode: 404, message: NO_DRAFT })
+  return checked.data
+}
 export const NO_PROOF = 'There is no such proof.'
 export const proofId = (event: H3Event): string => pathId(event, 'proof', NO_PROOF)
 export const NO_FRAME = 'There is no such frame.'

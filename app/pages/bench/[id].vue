@@ -64,7 +64,7 @@ onMounted(async () => {
   try {
     bench.open(await opening)
     await proofs.open(id)
-    await versions.lookForDraft()
+    await versions.drafts.look()
   } catch (e) {
     failed.value = messageOf(e)
   }
@@ -108,15 +108,7 @@ function closeKeys(): void {
 <template>
   <div class="bench">
     <TopBar v-model:finding="finding" bench @save="versions.save($event)" @export="exportOrFrame" />
-    <SaveNotices
-      :offered="versions.offered.value"
-      :conflict="versions.conflict.value"
-      :head="bench.project?.head ?? 0"
-      @take-draft="versions.takeDraft()"
-      @drop-draft="versions.dropDraft()"
-      @save-over="versions.saveOver()"
-      @take-theirs="versions.takeTheirs()"
-    />
+    <SaveNotices :versions="versions" />
     <p v-if="failed" class="failed" role="alert">
       The project could not be opened: {{ failed }} <NuxtLink class="b" to="/">Back to the projects</NuxtLink>
     </p>

@@ -1,9 +1,0 @@
-import { draftSchema } from '../../../../shared/api'
-import { keepDraft } from '../../../database/drafts'
-
-export default defineEventHandler(async event => {
-  const { base, state } = await bodyOf(event, draftSchema)
-  if (!(await keepDraft(await useDatabase(), projectId(event), base, state)))
-    throw createError({ statusCode: 404, message: 'There is no such project.' })
-  return { kept: true }
-})
