@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
-    include: ['{core,workers,cli,server,demo,app}/**/*.test.ts'],
+    include: ['{core,workers,cli,server,shared,demo,app}/**/*.test.ts'],
     environment: 'node',
     testTimeout: 90_000,
     maxWorkers: availableParallelism(),

@@ -1,4 +1,4 @@
-/** Computes a frame on threads of this machine, keeps its sums as they grow, and its picture once it is done. */
+/** Computes bands of frames on threads of this machine, keeps their sums as they grow, and makes pictures of them. */
 import { promisify } from 'node:util'
 import { deflate, inflate } from 'node:zlib'
 import type { Knex } from 'knex'
@@ -9,18 +9,21 @@ import { readPicture } from '../core/formats/pictures'
 import { lightCount } from '../core/light/lights'
 import { lightNames } from '../core/light/create-lights'
 import { ASSET } from '../core/network/asset'
-import { tilePasses, type Film } from '../core/render/film'
+import { piecesOfBand, tilesOfBand } from '../core/render/bands'
+import { createFilm, tilePasses, type Film } from '../core/render/film'
 import { filmBytes, packPiece, pieceCount, tilesOfPiece, unpackPiece } from '../core/render/film-pieces'
 import { shrink } from '../core/render/shrink'
 import { buildWorld } from '../core/world/build-world'
+import type { World } from '../core/world/world'
 import { getAsset, putAsset } from '../server/database/assets'
 import {
   dropPieces,
   endFrame,
+  FINISH,
   frameAsProof,
   keepPiece,
   keepProgress,
-  leaveFrame,
+  leaveBand,
   piecesOf,
   removeFrame,
   type Becomes,
@@ -57,27 +60,29 @@ export interface How {
   ended(): boolean
 }
 
-/** Puts what was kept of a frame onto its film. */
-async function takeBack(db: Knex, id: string, film: Film): Promise<void> {
-  for await (const { piece, passes, bytes } of piecesOf(db, id))
+/** Puts what was kept of some pieces onto a film. */
+async function takeBack(db: Knex, id: string, film: Film, pieces: readonly number[]): Promise<void> {
+  for await (const { piece, passes, bytes } of piecesOf(db, id, pieces))
     unpackPiece(film, piece, await unsqueeze(bytes, { maxOutputLength: LARGEST_PIECE }), passes, SUMS)
 }
 
-/** Keeps pieces of a film in turn, each time as many as there is time for. */
-function createKeeper(db: Knex, id: string) {
+/** Keeps pieces of a film in turn, each time as many as there is time for, ms. */
+function createKeeper(db: Knex, id: string, pieces: readonly number[]) {
   let next = 0
-  return async (film: Film): Promise<void> => {
-    const count = pieceCount(film.width, film.height)
+  return async (film: Film, time: number): Promise<void> => {
     const began = performance.now()
-    for (let kept = 0; kept < count && performance.now() - began < LONGEST_KEEPING; kept += AT_ONCE) {
-      const pieces = Array.from({ length: Math.min(AT_ONCE, count - kept) }, (_, i) => (next + i) % count)
+    for (let kept = 0; kept < pieces.length && performance.now() - began < time; kept += AT_ONCE) {
+      const some = Array.from(
+        { length: Math.min(AT_ONCE, pieces.length - kept) },
+        (_, i) => pieces[(next + i) % pieces.length]!,
+      )
       await Promise.all(
-        pieces.map(async piece => {
+        some.map(async piece => {
           const passes = tilePasses(film, tilesOfPiece(film.width, film.height, piece)[0]!, SUMS)
           await keepPiece(db, id, { piece, passes, bytes: await squeeze(packPiece(film, piece), EFFORT) })
         }),
       )
-      next = (next + pieces.length) % count
+      next = (next + some.length) % pieces.length
     }
   }
 }
@@ -86,8 +91,8 @@ function createKeeper(db: Knex, id: string) {
  * Pictures of a project by the name that documents give them; read before anything is built, because a database is
  * asked and not a disk.
  */
-async function picturesOf(db: Knex, frame: FrameWork): Promise<Map<string, Picture>> {
-  const names = new Set(JSON.stringify(frame.state).match(/asset:[0-9a-f]{64}/g))
+async function picturesOf(db: Knex, state: FrameWork['state']): Promise<Map<string, Picture>> {
+  const names = new Set(JSON.stringify(state).match(/asset:[0-9a-f]{64}/g))
   const all = new Map<string, Picture>()
   for (const name of names) {
     const asset = await getAsset(db, ASSET.exec(name)![1]!)
@@ -96,111 +101,151 @@ async function picturesOf(db: Knex, frame: FrameWork): Promise<Map<string, Pictu
   return all
 }
 
-/**
- * Computes a frame that the caller holds, or as much of it as is wanted.
- * @throws Error with the reason for which it cannot be computed
- */
-export async function computeFrame(db: Knex, frame: FrameWork, how: How): Promise<void> {
-  const tiles = createTileFile()
-  try {
-    await computeWith(tiles, db, frame, how)
-  } finally {
-    tiles.close()
-  }
+/** A frame that is opened: its world and what is asked of its film. */
+interface Opened {
+  world: World
+  lights: readonly string[]
+  film: { aov: readonly string[]; squares: boolean }
+  tiles: TileFile
 }
 
-async function computeWith(
-  tiles: TileFile,
-  db: Knex,
-  frame: FrameWork,
-  { threads, keep, mebibytes, hours, ended }: How,
-): Promise<void> {
-  const {
-    settings: s,
-    state: { scene, materials },
-  } = frame
+async function openFrame(db: Knex, { settings: s, state, becomes }: FrameWork): Promise<Opened> {
+  const { scene, materials } = state
   const model = await getAsset(db, scene.model)
   const rig = scene.rigs.find(r => r.name === scene.lights)
   if (!model) throw new Error('The model is not in the database any more.')
   if (!rig) throw new Error(`There is no light rig ${scene.lights}.`)
-  const pictures = await picturesOf(db, frame)
-  const documents = new Map(Object.entries(materials))
-  const world = buildWorld({
-    scene,
-    rig,
-    model: await readGlb(new Uint8Array(model.bytes)),
-    documents,
-    bake: s.passes >= 16,
-    allocate: shared,
-    picture: (_, file) => pictures.get(file),
-    room: { bytes: MAP_MEMORY * 2 ** 20, store: tiles },
-    readerOf: () => tiles,
-  })
-  // what is looked at small is denoised, which asks for these
-  const aov = frame.becomes ? DENOISED : s.aov
-  const squares = frame.becomes !== null
-  const needs = filmBytes(s.width, s.height, { aov, squares, lights: lightCount(world.lights) }) / 2 ** 20
-  if (needs > mebibytes)
-    throw new Error(
-      `Its film needs ${Math.ceil(needs)} MiB; this worker gives one frame ${Math.floor(mebibytes)} ` +
-        '(WAVELUME_FRAME_MEMORY).',
-    )
-  const keepPieces = createKeeper(db, frame.id)
-  const before = frame.seconds
+  const pictures = await picturesOf(db, state)
+  const tiles = createTileFile()
+  try {
+    const world = buildWorld({
+      scene,
+      rig,
+      model: await readGlb(new Uint8Array(model.bytes)),
+      documents: new Map(Object.entries(materials)),
+      bake: s.passes >= 16,
+      allocate: shared,
+      picture: (_, file) => pictures.get(file),
+      room: { bytes: MAP_MEMORY * 2 ** 20, store: tiles },
+      readerOf: () => tiles,
+    })
+    // what is looked at small is denoised, which asks for these
+    const film = { aov: becomes ? DENOISED : s.aov, squares: becomes !== null }
+    return { world, lights: lightNames(rig), film, tiles }
+  } catch (e) {
+    tiles.close()
+    throw e
+  }
+}
+
+/** Computes bands of frames, and keeps the frame open that the last one was of: bands of one often follow another. */
+export function createFrameBench(db: Knex) {
+  let open: { id: string; frame: Opened } | undefined
+  function close(): void {
+    open?.frame.tiles.close()
+    open = undefined
+  }
+  async function opened(work: FrameWork): Promise<Opened> {
+    if (open?.id !== work.id) {
+      close()
+      open = { id: work.id, frame: await openFrame(db, work) }
+    }
+    return open.frame
+  }
+  return {
+    close,
+    /**
+     * Does work that the caller holds, or as much of it as is wanted.
+     * @throws Error with the reason for which it cannot be done
+     */
+    async compute(work: FrameWork, how: How): Promise<void> {
+      const frame = await opened(work)
+      const { width, height } = work.settings
+      const needs = filmBytes(width, height, { ...frame.film, lights: lightCount(frame.world.lights) }) / 2 ** 20
+      if (needs > how.mebibytes)
+        throw new Error(
+          `Its film needs ${Math.ceil(needs)} MiB; this worker gives one frame ${Math.floor(how.mebibytes)} ` +
+            '(WAVELUME_FRAME_MEMORY).',
+        )
+      if (work.band === FINISH) await finish(db, work, frame)
+      else await computeBand(db, work, frame, how)
+    },
+  }
+}
+
+/** Computes the passes of a band, and keeps its sums meanwhile. */
+async function computeBand(
+  db: Knex,
+  { id, settings: s, band, bands, seconds }: FrameWork,
+  { world, film }: Opened,
+  { threads, keep, hours, ended }: How,
+): Promise<void> {
+  const pieces = piecesOfBand(s.width, s.height, band, bands)
+  const keepPieces = createKeeper(db, id, pieces)
   let wanted = true
   let began = performance.now()
   let spent = 0
   const r = await renderOnThreads(world, s.camera, {
+    ...film,
     width: s.width,
     height: s.height,
     from: 0,
     to: s.passes,
     seed: s.seed,
     threads,
-    aov,
-    squares,
-    resume: film => takeBack(db, frame.id, film),
+    tiles: tilesOfBand(s.width, s.height, band, bands),
+    resume: film => takeBack(db, id, film, pieces),
     async between(film, passes) {
       const now = performance.now()
       spent += (now - began) / 1000
-      if (before + spent > hours * 3600)
+      if (seconds + spent > hours * 3600)
         throw new Error(`It was computed for more than ${hours} hours (WAVELUME_FRAME_HOURS).`)
-      await keepPieces(film)
-      wanted = await keepProgress(db, frame.id, passes, before + spent)
+      // the last keeping is of all
+      await keepPieces(film, passes === s.passes ? Infinity : LONGEST_KEEPING)
+      wanted = await keepProgress(db, id, band, passes, seconds + spent)
       began = performance.now()
       // large sums are kept more seldom: keeping takes no more than a tenth of the time
       return wanted && !ended() ? Math.max(keep, (began - now) / 100) : undefined
     },
   })
   // stopped, or this worker ends: another goes on
-  if (!wanted) await dropPieces(db, frame.id)
-  else if (r.passes < s.passes) await leaveFrame(db, frame.id)
-  if (!wanted || r.passes < s.passes) return
+  if (!wanted) await dropPieces(db, id)
+  else if (r.passes < s.passes) await leaveBand(db, id, band)
+}
+
+/** Makes the picture of a frame whose bands are complete. */
+async function finish(
+  db: Knex,
+  { id, name, settings: s, state, becomes }: FrameWork,
+  { world, lights, film: options }: Opened,
+): Promise<void> {
+  const { width, height, passes } = s
+  const film = createFilm(width, height, { ...options, lights: lightCount(world.lights), allocate: shared })
+  await takeBack(db, id, film, [...Array(pieceCount(width, height)).keys()])
+  const rgb = becomes ? denoised(film) : Float32Array.from(film.sum, x => x / passes)
+  const exposure = becomes?.exposure ?? 0
+  const small = shrink(rgb, width, height, 240)
   const exrOf = () =>
-    pictureFile(r.film, {
-      documents: [...documents.values()],
-      lights: lightNames(rig),
+    pictureFile(film, {
+      documents: Object.values(state.materials),
+      lights: [...lights],
       seed: s.seed,
-      passes: s.passes,
-      says: `1-${s.passes}`,
-      clamp: scene.clamp,
+      passes,
+      says: `1-${passes}`,
+      clamp: state.scene.clamp,
     })
-  const rgb = frame.becomes ? denoised(r.film) : Float32Array.from(r.film.sum, x => x / s.passes)
-  const exposure = frame.becomes?.exposure ?? 0
-  const small = shrink(rgb, s.width, s.height, 240)
   const picture =
-    frame.becomes?.kind === 'reference'
-      ? await putAsset(db, developedPng(rgb, s.width, s.height, exposure), 'image/png', 'reference.png')
-      : await putAsset(db, exrOf(), 'image/x-exr', `${frame.name}.exr`)
+    becomes?.kind === 'reference'
+      ? await putAsset(db, developedPng(rgb, width, height, exposure), 'image/png', 'reference.png')
+      : await putAsset(db, exrOf(), 'image/x-exr', `${name}.exr`)
   const thumbnail = await putAsset(
     db,
     developedPng(small.rgb, small.width, small.height, exposure),
     'image/png',
     'frame.png',
   )
-  await endFrame(db, frame.id, { status: 'done', picture, thumbnail, passes: s.passes, seconds: before + spent })
-  if (frame.becomes) await keepStill(db, frame.id, frame.becomes)
-  console.error(`${frame.name}: done after ${(before + spent).toFixed(1)} s`)
+  await endFrame(db, id, { status: 'done', picture, thumbnail, passes })
+  if (becomes) await keepStill(db, id, becomes)
 }
 
 /** Keeps a finished frame among the proofs of its project, where it was asked for as one. */

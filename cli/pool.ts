@@ -20,6 +20,8 @@ export interface RenderOptions {
   /** Noise at which a tile has enough; all passes for every tile when left out. */
   noise?: number
   progress?: (done: number) => void
+  /** Numbers of the tiles that are computed; all when left out. */
+  tiles?: readonly number[]
   /** Puts sums of earlier passes onto the film, with {@link SUMS} as their epoch; tiles may have different ones. */
   resume?(film: Film): Promise<void>
   /**
@@ -55,6 +57,10 @@ export async function renderOnThreads(world: World, camera: Camera, o: RenderOpt
   await o.resume?.(film)
   /** Passes that each tile has. */
   const passesOf = Int32Array.from({ length: tiles }, (_, t) => tilePasses(film, t, SUMS))
+  if (o.tiles) {
+    const wanted = new Set(o.tiles)
+    for (let t = 0; t < tiles; t++) if (!wanted.has(t)) passesOf[t] = o.to - o.from
+  }
   result.passes = Math.min(...new Set(passesOf))
   const workers = Array.from(
     { length: o.threads },

@@ -1,18 +1,28 @@
 /**
- * `wavelume worker`: computes frames from the queue, one after the other, each on all threads it was given.
+ * `wavelume worker`: computes bands of frames from the queue, one after the other, each on all threads it was given.
+ * Any number of workers on any number of machines share what there is.
  *
- * After every few seconds the sums go to the database between two passes. A worker that is killed leaves its frame
- * to the next: who renders a frame holds a lock that the database lets go of with the connection, so a frame that
- * is running without a holder has been left. Passes are sums in order, so the picture is the same bit for bit,
- * however often that happens.
+ * After every few seconds the sums of its band go to the database between two passes. A worker that is killed leaves
+ * its band to the next: who computes one holds a lock that the database lets go of with the connection, so a band that
+ * was begun and has no holder has been left. Each tile has its passes in order from one band, and sums are exact, so
+ * the picture is the same bit for bit, however many workers there are and however often that happens.
  */
 import { availableParallelism, hostname, setPriority, totalmem } from 'node:os'
 import pg from 'pg'
 import { connectDatabase } from '../server/database/client'
-import { endFrame, takeUpFrame } from '../server/database/frames'
-import { FRAMES, takeQueue } from '../server/jobs/queue'
+import {
+  bandsToLookAt,
+  bandsWithoutJob,
+  endFrame,
+  FINISH,
+  isComplete,
+  takeBand,
+  takeUpBand,
+} from '../server/database/frames'
+import { FRAMES } from '../server/database/queue-name'
+import { takeQueue, type FrameJob } from '../server/jobs/queue'
 import type { Knex } from 'knex'
-import { computeFrame, type How } from './compute-frame'
+import { createFrameBench, type How } from './compute-frame'
 import { fromEnvironment, InputError, messageOf, type Options } from './options'
 
 /**
@@ -22,8 +32,8 @@ import { fromEnvironment, InputError, messageOf, type Options } from './options'
 const KEEP = 4
 const LOOK = 5
 const SIGN = 10
-/** Frames that are queued so long without anybody at them have lost their job. */
-const LOST = '30 seconds'
+/** Seconds between two looks for what the queue has lost. */
+const LOST = 60
 /** What a frame may take: of the machine's memory for its film, and of time, unless the environment says otherwise. */
 const LIMITS = { memory: 0.6, hours: 24 }
 
@@ -61,22 +71,26 @@ export async function worker(o: Options): Promise<unknown> {
       .merge()
       .catch(() => undefined)
   await sign()
-  const compute = (id: string): Promise<void> =>
-    (working = working.then(() =>
-      ended ? undefined : computeLocked(db, locks, id, { threads, keep, ...limits, ended: () => ended }),
-    ))
+  const bench = createFrameBench(db)
+  const how: How = { threads, keep, ...limits, ended: () => ended }
+  const compute = (frame: string, band: number): Promise<void> =>
+    (working = working.then(() => (ended ? undefined : computeLocked(db, locks, bench, { frame, band }, how))))
   const queue = await takeQueue(url)
-  const lookForLeft = async () => {
-    const left = await db('frames')
-      .where({ status: 'running' })
-      .orWhere(q => q.where({ status: 'queued' }).whereRaw(`created < now() - interval '${LOST}'`))
-      .orderBy('created')
-      .select('id')
-    for (const { id } of left) await compute(id)
+  let looking = false
+  const look = async (at: typeof bandsToLookAt) => {
+    if (looking) return
+    looking = true
+    try {
+      for (const { frame, band } of await at(db)) await compute(frame, band)
+    } finally {
+      looking = false
+    }
   }
+  const says = (e: unknown) => console.error(messageOf(e))
   const timers = [
     setInterval(() => void sign(), SIGN * 1000),
-    setInterval(() => void lookForLeft().catch(e => console.error(e.message)), LOOK * 1000),
+    setInterval(() => void look(bandsToLookAt).catch(says), LOOK * 1000),
+    setInterval(() => void look(bandsWithoutJob).catch(says), LOST * 1000),
   ]
   const stop = () => {
     ended = true
@@ -85,9 +99,12 @@ export async function worker(o: Options): Promise<unknown> {
   process.once('SIGTERM', stop)
   process.once('SIGINT', stop)
   console.error(`worker ${name} takes frames on ${threads} thread${threads === 1 ? '' : 's'}`)
-  await lookForLeft()
-  await queue.work<{ id: string }>(FRAMES, { pollingIntervalSeconds: 1, batchSize: 1 }, async ([job]) => {
-    await compute(job!.data.id)
+  await look(bandsToLookAt)
+  await queue.work<FrameJob>(FRAMES, { pollingIntervalSeconds: 1, batchSize: 1 }, async ([job]) => {
+    const { id, band } = job!.data
+    // said at once: it may be a while until its turn comes
+    await takeBand(db, id, band)
+    await compute(id, band)
     if (once) stop()
   })
   await new Promise<void>(resolve => {
@@ -96,6 +113,7 @@ export async function worker(o: Options): Promise<unknown> {
   })
   timers.forEach(clearInterval)
   await working
+  bench.close()
   await db('frame_workers').where({ name }).delete()
   await queue.stop({ graceful: false, wait: true })
   await locks.end()
@@ -103,22 +121,36 @@ export async function worker(o: Options): Promise<unknown> {
   return { stopped: true }
 }
 
-/** Computes a frame unless somebody else does or it is not wanted any more. */
-async function computeLocked(db: Knex, locks: pg.Client, id: string, how: How): Promise<void> {
+/**
+ * Does a share of a frame unless somebody else does or it is not wanted any more, then makes the picture if that was
+ * the last.
+ */
+async function computeLocked(
+  db: Knex,
+  locks: pg.Client,
+  bench: ReturnType<typeof createFrameBench>,
+  { frame, band }: { frame: string; band: number },
+  how: How,
+): Promise<void> {
+  const lock = `${frame} ${band}`
   const held = await locks.query<{ got: boolean }>('select pg_try_advisory_lock(hashtextextended($1, 0)) as got', [
-    id,
+    lock,
   ])
   if (!held.rows[0]?.got) return
   try {
-    const frame = await takeUpFrame(db, id)
-    if (!frame) return
-    console.error(`${frame.name}: ${frame.seconds > 0 ? 'goes on' : 'begins'}`)
-    await computeFrame(db, frame, how)
+    const work = await takeUpBand(db, frame, band)
+    if (!work) return
+    const of = band === FINISH ? 'its picture' : `${band + 1} of ${work.bands}`
+    console.error(`${work.name}, ${of}: ${work.seconds > 0 ? 'goes on' : 'begins'}`)
+    await bench.compute(work, how)
+    console.error(`${work.name}, ${of}: ${how.ended() ? 'left' : 'done'}`)
   } catch (e) {
     const message = messageOf(e)
-    console.error(`frame ${id}: ${message}`)
-    await endFrame(db, id, { status: 'failed', message: message.slice(0, 500) })
+    console.error(`frame ${frame}: ${message}`)
+    await endFrame(db, frame, { status: 'failed', message: message.slice(0, 500) })
   } finally {
-    await locks.query('select pg_advisory_unlock(hashtextextended($1, 0))', [id])
+    await locks.query('select pg_advisory_unlock(hashtextextended($1, 0))', [lock])
   }
+  if (band !== FINISH && !how.ended() && (await isComplete(db, frame)))
+    await computeLocked(db, locks, bench, { frame, band: FINISH }, how)
 }

@@ -1,12 +1,12 @@
 import type { Knex } from 'knex'
 import { frameSchema, type ProjectState } from '../shared/api'
-import { addFrame } from '../server/database/frames'
+import { addFrames } from '../server/database/frames'
 import { openQueue, queueFrame } from '../server/jobs/queue'
 
 const WIDTH = 384
 const HEIGHT = 240
 /** Behind what artists ask for. */
-const PRIORITY = -1
+const PRIORITY = -1000
 
 /**
  * Asks the workers for the stills of a demo project: a proof of how it stands, and a made-up reference, which is
@@ -38,6 +38,6 @@ export async function askForStills(
       settings: { width: WIDTH, height: HEIGHT, passes, seed: 1, camera: state.scene.cameras[0] },
       state: of,
     })
-    await addFrame(db, id, frame, (trx, id) => queueFrame(queue, trx, id, PRIORITY), becomes)
+    await addFrames(db, id, [frame], (trx, id, bands) => queueFrame(queue, trx, id, bands, PRIORITY), becomes)
   }
 }

@@ -3,6 +3,7 @@ import type { Element } from '../core/network/document'
 import { documentSchema } from '../core/network/document-schema'
 import { cameraSchema } from '../core/scene/camera-schema'
 import { sceneSchema } from '../core/scene/document'
+import { sequenceSchema } from './sequence'
 
 /** Largest number of a version: what an integer of the database holds. */
 export const MOST_VERSIONS = 2 ** 31 - 1
@@ -95,6 +96,9 @@ export const frameSchema = z.object({
   state: stateSchema,
 })
 export type NewFrame = z.infer<typeof frameSchema>
+/** A frame, or a sequence of which it is the first, at the first time. */
+export const newFramesSchema = frameSchema.extend({ sequence: sequenceSchema.optional() })
+export type NewFrames = z.infer<typeof newFramesSchema>
 export type FrameStatus = 'queued' | 'running' | 'done' | 'failed' | 'stopped'
 export interface Frame {
   id: string

@@ -4,7 +4,8 @@ import { z } from 'zod'
 import { BenchPage } from './bench-page'
 import { BASE, pg, serveTests } from './server'
 
-serveTests(test)
+// bands of two passes of a small frame: what large frames are shared as
+serveTests(test, { WAVELUME_BAND_PATHS: '150000' })
 const frameSchema = z.object({
   frames: z.array(
     z.object({
@@ -24,14 +25,19 @@ const wavelume = (...args: string[]) =>
   execFileSync('node', ['scripts/cli.mjs', ...args], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] })
 
 /** Starts a worker. Its sums are kept after every pass. */
-function startWorker(): { kill(): Promise<void>; process: ChildProcess } {
+function startWorker(): { kill(): Promise<void>; said(): string; process: ChildProcess } {
   const child = spawn('node', ['scripts/cli.mjs', 'worker', '--threads', '1', '--keep', '0'], {
-    stdio: 'inherit',
+    stdio: ['ignore', 'inherit', 'pipe'],
     // with a worker's rights alone
     env: { ...process.env, WAVELUME_DATABASE: pg('url', 'worker').trim() },
   })
+  let said = ''
+  child.stderr!.on('data', (d: Buffer) => {
+    said += d.toString()
+  })
   return {
     process: child,
+    said: () => said,
     kill: () =>
       new Promise(resolve => {
         child.once('exit', () => resolve())
@@ -99,11 +105,16 @@ test('a frame that is killed five times ends with the bits of an undisturbed one
     // undisturbed, the same frame has the same bytes: pictures are kept by the hash of their content
     await page.goBack()
     await bench.settled()
+    // two workers share it
+    const second = startWorker()
+    await until(async () => (await frames()).workers >= 2)
     await ask('Undisturbed', '8')
     // the worker gives way to whoever sits before the machine: a view that goes on refining would keep it waiting
     await page.getByRole('link', { name: 'Frames' }).click()
     await until(async () => (await frame('Undisturbed')).status === 'done')
     expect((await frame('Undisturbed')).picture).toBe((await frame('Killed')).picture)
+    for (const w of [worker, second]) expect(w.said()).toMatch(/Undisturbed, \d of [2-9]: done/)
+    await second.kill()
     await page.goBack()
     await bench.settled()
 

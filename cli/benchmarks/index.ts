@@ -18,6 +18,7 @@ import { benchmark as preview } from './preview'
 import { benchmark as rays } from './rays'
 import { benchmark as scale } from './scale'
 import { benchmark as threads } from './threads'
+import { benchmark as workers } from './workers'
 
 /** Every benchmark by its name; a new one is a file of its own and a line here. */
 export const benchmarks = table<Benchmark>({
@@ -39,4 +40,5 @@ export const benchmarks = table<Benchmark>({
   chroma,
   fuzz,
   scale,
+  workers,
 })

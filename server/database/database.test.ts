@@ -8,20 +8,26 @@ import { frameSchema, saveSchema, stateSchema, type ProjectState } from '../../s
 import { assetType, getAsset, putAsset } from './assets'
 import { closeDatabase, openDatabase } from './client'
 import {
-  addFrame,
+  addFrames,
+  retryFrame,
+  stopAllFrames,
   dropPieces,
   endFrame,
   keepPiece,
   keepProgress,
-  leaveFrame,
+  isComplete,
+  FINISH,
+  bandsToLookAt,
+  leaveBand,
   listFrames,
   piecesOf,
   removeFrame,
   stopFrame,
-  takeUpFrame,
+  takeBand,
+  takeUpBand,
   type FramePiece,
 } from './frames'
-import { keepProof, listProofs } from './proofs'
+import { keepProof, listProofs, proofState } from './proofs'
 import { getGeometry, putGeometry } from './geometries'
 import { specimenUses } from './uses'
 import { keepDraft, listDrafts, readDraft, removeDraft } from './drafts'
@@ -107,11 +113,11 @@ describe.skipIf(!url)('the database', () => {
       state: p.state,
     })
     // a frame that stays one is no still
-    await addFrame(db, p.id, asked, async () => {})
+    await addFrames(db, p.id, [asked], async () => {})
     expect((await mine()).still).toBeNull()
     const becomes = { kind: 'proof' as const, name: 'As it came', exposure: 0 }
-    const id = (await addFrame(db, p.id, asked, async () => {}, becomes))!
-    expect((await takeUpFrame(db, id))!.becomes).toEqual(becomes)
+    const id = (await addFrames(db, p.id, [asked], async () => {}, becomes))![0]!
+    expect((await takeUpBand(db, id, 0))!.becomes).toEqual(becomes)
     expect((await mine()).still).toEqual({ passes: 0, of: 12 })
     await db('frames').where({ id }).update({ status: 'running', passes: 5 })
     expect((await mine()).still).toEqual({ passes: 5, of: 12 })
@@ -139,12 +145,12 @@ describe.skipIf(!url)('the database', () => {
       state: state('1, 0, 0'),
     })
     const queued: string[] = []
-    const add = async () => (await addFrame(db, p.id, asked, (_, id) => Promise.resolve(queued.push(id))))!
+    const add = async () => (await addFrames(db, p.id, [asked], (_, id) => Promise.resolve(queued.push(id))))![0]!
     const id = await add()
     const mine = async () => (await listFrames(db)).frames.find(f => f.id === id)
     const kept = async (of: string) => {
       const all: FramePiece[] = []
-      for await (const piece of piecesOf(db, of)) all.push(piece)
+      for await (const piece of piecesOf(db, of, [0, 1, 2])) all.push(piece)
       return all
     }
     expect(queued).toEqual([id])
@@ -157,42 +163,44 @@ describe.skipIf(!url)('the database', () => {
     })
     // a frame that cannot be queued is none
     const before = (await listFrames(db)).frames.length
-    await expect(addFrame(db, p.id, asked, () => Promise.reject(new Error('no queue')))).rejects.toThrow(
+    await expect(addFrames(db, p.id, [asked], () => Promise.reject(new Error('no queue')))).rejects.toThrow(
       'no queue',
     )
     expect((await listFrames(db)).frames).toHaveLength(before)
     // what is saved later does not touch it
     await saveVersion(db, p.id, 1, state('0, 1, 0'), 'later')
     // progress is taken only while it is computed
-    expect(await keepProgress(db, id, 1, 0.5)).toBe(false)
-    expect(await takeUpFrame(db, id)).toMatchObject({ state: state('1, 0, 0'), seconds: 0 })
+    expect(await keepProgress(db, id, 0, 1, 0.5)).toBe(false)
+    expect(await takeUpBand(db, id, 0)).toMatchObject({ state: state('1, 0, 0'), seconds: 0, bands: 1 })
     await keepPiece(db, id, { piece: 1, passes: 2, bytes: Uint8Array.of(1, 2, 3) })
     await keepPiece(db, id, { piece: 0, passes: 3, bytes: Uint8Array.of(7) })
     await keepPiece(db, id, { piece: 1, passes: 3, bytes: Uint8Array.of(4, 5, 6) })
-    expect(await keepProgress(db, id, 3, 0.75)).toBe(true)
+    expect(await keepProgress(db, id, 0, 3, 0.75)).toBe(true)
     expect(await kept(id)).toEqual([
       { piece: 0, passes: 3, bytes: Uint8Array.of(7) },
       { piece: 1, passes: 3, bytes: Uint8Array.of(4, 5, 6) },
     ])
     expect(await mine()).toMatchObject({ passes: 3, seconds: 0.75 })
     const picture = await putAsset(db, new TextEncoder().encode('EXR'), 'image/x-exr', 'f.exr')
-    await endFrame(db, id, { status: 'done', picture, thumbnail: picture, passes: 8, seconds: 2 })
+    await endFrame(db, id, { status: 'done', picture, thumbnail: picture, passes: 8 })
     expect(await mine()).toMatchObject({ status: 'done', picture, passes: 8 })
     expect(await kept(id)).toEqual([])
     expect(await stopFrame(db, id)).toBe(false)
-    expect(await takeUpFrame(db, id)).toBeUndefined()
+    expect(await takeUpBand(db, id, 0)).toBeUndefined()
     const other = await add()
-    await takeUpFrame(db, other)
+    await takeUpBand(db, other, 0)
     await keepPiece(db, other, { piece: 0, passes: 1, bytes: Uint8Array.of(1) })
     expect(await stopFrame(db, other)).toBe(true)
-    expect(await keepProgress(db, other, 2, 1)).toBe(false)
+    expect(await keepProgress(db, other, 0, 2, 1)).toBe(false)
     expect(await kept(other)).toEqual([])
     await keepPiece(db, other, { piece: 0, passes: 2, bytes: Uint8Array.of(2) })
     await dropPieces(db, other)
     expect(await kept(other)).toEqual([])
     expect([await removeFrame(db, other), await removeFrame(db, other)]).toEqual([true, false])
     expect(
-      await addFrame(db, '00000000-0000-4000-8000-000000000000', asked, () => Promise.reject(new Error('queued'))),
+      await addFrames(db, '00000000-0000-4000-8000-000000000000', [asked], () =>
+        Promise.reject(new Error('queued')),
+      ),
     ).toBeUndefined()
     expect(
       frameSchema.safeParse({ ...asked, settings: { ...asked.settings, width: 8192, height: 8192 } }).error!
@@ -211,19 +219,74 @@ describe.skipIf(!url)('the database', () => {
       },
       state: state('1, 0, 0'),
     })
-    const id = (await addFrame(db, p.id, asked, async () => {}))!
+    const id = (await addFrames(db, p.id, [asked], async () => {}))![0]!
     const mine = async () => (await listFrames(db)).frames.find(f => f.id === id)!
     // twice taken up and left in good order, twice with something to show
-    for (const good of [() => leaveFrame(db, id), () => keepProgress(db, id, 1, 1)])
+    for (const good of [() => leaveBand(db, id, 0), () => keepProgress(db, id, 0, 1, 1)])
       for (let i = 0; i < 2; i++) {
-        expect(await takeUpFrame(db, id)).toBeDefined()
+        expect(await takeUpBand(db, id, 0)).toBeDefined()
         await good()
       }
     // twice not
-    for (let i = 0; i < 2; i++) expect(await takeUpFrame(db, id)).toBeDefined()
+    for (let i = 0; i < 2; i++) expect(await takeUpBand(db, id, 0)).toBeDefined()
     expect((await mine()).status).toBe('running')
-    expect(await takeUpFrame(db, id)).toBeUndefined()
+    expect(await takeUpBand(db, id, 0)).toBeUndefined()
     expect(await mine()).toMatchObject({ status: 'failed', message: expect.stringContaining('2 workers ended') })
+  })
+  it('shares a frame as bands, and knows which were left and when its picture can be made', async () => {
+    const p = await createProject(db, 'Shared', state('1, 0, 0'))
+    const asked = frameSchema.parse({
+      name: 'Large',
+      settings: {
+        width: 1000,
+        height: 1000,
+        passes: 60,
+        camera: { name: 'c', position: [0, 0, 1], target: [0, 0, 0], fov: 30 },
+      },
+      state: state('1, 0, 0'),
+    })
+    let shares = 0
+    const id = (await addFrames(db, p.id, [asked], async (_, __, bands) => {
+      shares = bands
+    }))![0]!
+    const bands = async () => (await bandsToLookAt(db)).filter(b => b.frame === id).map(b => b.band)
+    expect(shares).toBe(3)
+    expect(await bands()).toEqual([])
+    // a job that was taken by somebody who ended before it began
+    await takeBand(db, id, 1)
+    expect(await bands()).toEqual([1])
+    await db('frame_bands').where({ frame: id, band: 1 }).update({ taken: false })
+    for (const band of [0, 2]) expect(await takeUpBand(db, id, band)).toMatchObject({ band, bands: 3 })
+    // begun, and not ended: whoever gets the lock goes on
+    expect(await bands()).toEqual([0, 2])
+    await keepProgress(db, id, 0, 30, 5)
+    await keepProgress(db, id, 2, 60, 7)
+    expect((await listFrames(db)).frames.find(f => f.id === id)).toMatchObject({ passes: 30, seconds: 12 })
+    expect([await bands(), await isComplete(db, id)]).toEqual([[0], false])
+    expect(await takeUpBand(db, id, 2)).toBeUndefined()
+    await takeUpBand(db, id, 1)
+    for (const band of [0, 1]) await keepProgress(db, id, band, 60, 9)
+    expect([await bands(), await isComplete(db, id)]).toEqual([[FINISH], true])
+    expect(await takeUpBand(db, id, FINISH)).toMatchObject({ band: FINISH })
+    await stopFrame(db, id)
+    expect([await bands(), await takeUpBand(db, id, FINISH)]).toEqual([[], undefined])
+    // begun anew, it is as it was when it was asked for
+    const again: number[] = []
+    expect(await retryFrame(db, id, async (_, __, bands) => again.push(bands))).toBe(true)
+    expect([again, await isComplete(db, id)]).toEqual([[3], false])
+    expect(await takeUpBand(db, id, 0)).toMatchObject({ seconds: 0 })
+    expect(await retryFrame(db, id, async () => again.push(0))).toBe(false)
+    // a sequence is all of its frames or none
+    const frames = async () => (await listFrames(db)).frames.filter(f => f.project === p.id).length
+    const before = await frames()
+    const failing = async () => {
+      if (again.push(1) > 2) throw new Error('the queue is gone')
+    }
+    await expect(addFrames(db, p.id, [asked, asked], failing)).rejects.toThrow('the queue is gone')
+    expect(await frames()).toBe(before)
+    expect(await addFrames(db, p.id, [asked, asked], async () => {})).toHaveLength(2)
+    expect(await stopAllFrames(db)).toBeGreaterThanOrEqual(3)
+    expect((await listFrames(db)).frames.every(f => f.status !== 'running' && f.status !== 'queued')).toBe(true)
   })
   it('refuses a save on top of a newer version, and keeps both', async () => {
     const p = await createProject(db, 'Two tabs', state('1, 0, 0'))
@@ -306,9 +369,14 @@ describe.skipIf(!url)('the database', () => {
         height: 1,
         picture,
         thumbnail: null,
-        settings: { exposure: 1 },
+        settings: i ? { exposure: 1, state: state('0, 0, 1') } : {},
       })
-    expect((await listProofs(db, p.id)).map(x => x.number)).toEqual([2, 1])
+    const proofs = await listProofs(db, p.id)
+    expect(proofs.map(x => x.number)).toEqual([2, 1])
+    // what made them is fetched when it is needed: five hundred of them made opening heavy
+    expect(proofs[0]!.settings).toEqual({ exposure: 1 })
+    expect(await proofState(db, p.id, proofs[0]!.id)).toEqual(state('0, 0, 1'))
+    expect(await proofState(db, p.id, proofs[1]!.id)).toBeUndefined()
   })
 })
 

@@ -1,6 +1,8 @@
 /** Frames: pictures of full quality, asked for on the bench and computed by workers of their own. */
 import type { Knex } from 'knex'
+import { bandCount } from '../../core/render/bands'
 import type { Frame, FrameList, NewFrame, NewProof, ProjectState } from '../../shared/api'
+import { FRAMES } from './queue-name'
 
 /** How long after its last sign a worker counts as gone, seconds. */
 const GONE = 30
@@ -44,33 +46,90 @@ export interface Becomes {
   exposure: number
 }
 
+/** Puts the bands of a frame into the queue on a transaction. */
+type Queued = (trx: Knex.Transaction, id: string, bands: number) => Promise<unknown>
+
+/** Paths that a band has, where the environment says so. */
+const worth = (): number | undefined => Number(process.env.WAVELUME_BAND_PATHS) || undefined
+
 /**
- * Keeps what a frame is to show, and puts it into the queue: both or neither.
- * @param queued puts its id into the queue on the same transaction
- * @param becomes nothing for a frame that stays one
- * @returns its id; undefined when there is no such project
+ * Keeps what frames are to show, and puts them into the queue: all or none.
+ * @param becomes nothing for frames that stay some
+ * @returns their ids; undefined when there is no such project
  */
-export async function addFrame(
+export async function addFrames(
   db: Knex,
   project: string,
-  frame: NewFrame,
-  queued: (trx: Knex.Transaction, id: string) => Promise<unknown>,
+  frames: readonly NewFrame[],
+  queued: Queued,
   becomes: Becomes | null = null,
-): Promise<string | undefined> {
+): Promise<string[] | undefined> {
   return db.transaction(async trx => {
     if (!(await trx('projects').where({ id: project }).whereNull('deleted').first('id'))) return undefined
-    const [row] = await trx('frames')
-      .insert({
-        project,
-        name: frame.name,
-        settings: JSON.stringify(frame.settings),
-        state: JSON.stringify(frame.state),
-        becomes: becomes && JSON.stringify(becomes),
-      })
-      .returning('id')
-    await queued(trx, row.id)
-    return row.id as string
+    const ids: string[] = []
+    for (const frame of frames) {
+      const { width, height, passes } = frame.settings
+      const bands = bandCount(width, height, passes, worth())
+      const [row] = await trx('frames')
+        .insert({
+          project,
+          bands,
+          name: frame.name,
+          settings: JSON.stringify(frame.settings),
+          state: JSON.stringify(frame.state),
+          becomes: becomes && JSON.stringify(becomes),
+        })
+        .returning('id')
+      const id = row.id as string
+      const numbers = [FINISH, ...Array.from({ length: bands }, (_, b) => b)]
+      await trx('frame_bands').insert(numbers.map(band => ({ frame: id, band })))
+      await queued(trx, id, bands)
+      ids.push(id)
+    }
+    return ids
   })
+}
+
+/**
+ * Begins a frame anew that failed or was stopped.
+ * @returns whether there is such a frame
+ */
+export async function retryFrame(db: Knex, id: string, queued: Queued): Promise<boolean> {
+  return db.transaction(async trx => {
+    const [row] = await trx('frames')
+      .where({ id })
+      .whereIn('status', ['failed', 'stopped'])
+      .update({
+        status: 'queued',
+        message: '',
+        passes: 0,
+        seconds: 0,
+        created: trx.fn.now(),
+        updated: trx.fn.now(),
+      })
+      .returning('bands')
+    if (!row) return false
+    await trx('frame_pieces').where({ frame: id }).delete()
+    await trx('frame_bands').where({ frame: id }).update({ passes: 0, seconds: 0, taken: false, attempts: 0 })
+    await queued(trx, id, row.bands)
+    return true
+  })
+}
+
+/** Stops all frames that are not finished. @returns how many */
+export async function stopAllFrames(db: Knex): Promise<number> {
+  const stopped = (await db('frames')
+    .whereIn('status', ['queued', 'running'])
+    .whereNull('becomes')
+    .update({ status: 'stopped', updated: db.fn.now() })
+    .returning('id')) as { id: string }[]
+  await db('frame_pieces')
+    .whereIn(
+      'frame',
+      stopped.map(f => f.id),
+    )
+    .delete()
+  return stopped.length
 }
 
 /**
@@ -115,46 +174,109 @@ export async function frameAsProof(
   }
 }
 
+/** A share of a frame, to be computed; or {@link FINISH}, the making of its picture. */
 export interface FrameWork {
   id: string
   name: string
   settings: NewFrame['settings']
   state: ProjectState
-  status: Frame['status']
-  seconds: number
   becomes: Becomes | null
+  bands: number
+  band: number
+  /** Seconds that its passes took so far. */
+  seconds: number
 }
-/** How often a frame is taken up before anything of it can be kept; after that it is set aside. */
+/** Number of the band that stands for making the picture once all others have their passes. */
+export const FINISH = -1
+
+/** How often a band is taken up before anything of it can be kept; after that its frame is set aside. */
 const ATTEMPTS = 2
 
 /**
- * Takes up a frame that is queued, or whose worker has left it. The caller holds its lock.
- * @returns the frame; undefined when it is not to be computed, or was set aside now because workers ended over it
+ * Takes up a band that is queued, or whose worker has left it. The caller holds its lock.
+ * @returns the work; undefined when there is none, or the frame was set aside now because workers ended over it
  */
-export async function takeUpFrame(db: Knex, id: string): Promise<FrameWork | undefined> {
-  const wanted = () => db('frames').where({ id }).whereIn('status', ['queued', 'running'])
-  const aside = await wanted()
-    .where('attempts', '>=', ATTEMPTS)
-    .update({
-      status: 'failed',
-      message:
+export async function takeUpBand(db: Knex, id: string, band: number): Promise<FrameWork | undefined> {
+  return db.transaction(async trx => {
+    const frame = await trx('frames')
+      .where({ id })
+      .whereIn('status', ['queued', 'running'])
+      .first('id', 'name', 'settings', 'state', 'becomes', 'bands')
+    const share = await trx('frame_bands').where({ frame: id, band }).first()
+    if (!frame || !share || (band !== FINISH && share.passes >= frame.settings.passes)) return undefined
+    if (share.attempts >= ATTEMPTS) {
+      const message =
         `${ATTEMPTS} workers ended over it before anything could be kept. ` +
-        'It may need more memory than they have.',
-      updated: db.fn.now(),
-    })
-  if (aside) {
-    await db('frame_pieces').where({ frame: id }).delete()
-    return undefined
-  }
-  const [frame] = await wanted()
-    .update({ status: 'running', attempts: db.raw('attempts + 1'), updated: db.fn.now() })
-    .returning(['id', 'name', 'settings', 'state', 'status', 'seconds', 'becomes'])
-  return frame as FrameWork | undefined
+        'It may need more memory than they have.'
+      await trx('frames').where({ id }).update({ status: 'failed', message, updated: trx.fn.now() })
+      await trx('frame_pieces').where({ frame: id }).delete()
+      return undefined
+    }
+    await trx('frame_bands')
+      .where({ frame: id, band })
+      .update({ taken: true, attempts: trx.raw('attempts + 1') })
+    await trx('frames').where({ id, status: 'queued' }).update({ status: 'running', updated: trx.fn.now() })
+    return { ...frame, band, seconds: share.seconds }
+  })
 }
 
-/** A worker leaves a frame of its own will: that is no failure of the frame's. */
-export const leaveFrame = (db: Knex, id: string): Promise<unknown> =>
-  db('frames').where({ id, status: 'running' }).update({ attempts: 0 })
+/** A worker leaves a band of its own will: that is no failure of the frame's. */
+export const leaveBand = (db: Knex, frame: string, band: number): Promise<unknown> =>
+  db('frame_bands').where({ frame, band }).update({ attempts: 0 })
+
+/** Whether all bands of a frame have their passes, and its picture can be made. */
+export const isComplete = async (db: Knex, id: string): Promise<boolean> =>
+  (await db('frame_bands')
+    .join('frames', 'frames.id', 'frame_bands.frame')
+    .where({ frame: id })
+    .where('band', '>', FINISH)
+    .whereRaw("frame_bands.passes < (settings ->> 'passes')::integer")
+    .first('band')) === undefined
+
+/** A worker has taken a band's job: from then on whoever finds nobody at it may do it. */
+export const takeBand = (db: Knex, frame: string, band: number): Promise<unknown> =>
+  db('frame_bands').where({ frame, band }).update({ taken: true })
+
+/**
+ * Bands of frames under way that somebody has begun and may have left, and pictures that can be made: whoever holds
+ * none of their locks may take them up.
+ */
+export async function bandsToLookAt(db: Knex): Promise<{ frame: string; band: number }[]> {
+  return db('frame_bands as b')
+    .join('frames as f', 'f.id', 'b.frame')
+    .whereIn('f.status', ['queued', 'running'])
+    .where(q =>
+      q
+        .where(r => r.where('b.taken', true).whereRaw("b.passes < (f.settings ->> 'passes')::integer"))
+        .orWhere('b.band', FINISH),
+    )
+    .whereRaw(
+      '(b.band > ? or not exists (select 1 from frame_bands o where o.frame = b.frame and o.band > ? and ' +
+        "o.passes < (f.settings ->> 'passes')::integer))",
+      [FINISH, FINISH],
+    )
+    .orderBy(['f.created', 'b.band'])
+    .limit(100)
+    .select('b.frame', 'b.band')
+}
+
+/** Bands that wait without a job: the queue has lost them, or a frame was brought back without it. */
+export async function bandsWithoutJob(db: Knex): Promise<{ frame: string; band: number }[]> {
+  return db('frame_bands as b')
+    .join('frames as f', 'f.id', 'b.frame')
+    .whereIn('f.status', ['queued', 'running'])
+    .where('b.taken', false)
+    .where('b.band', '>', FINISH)
+    .whereRaw("f.created < now() - interval '30 seconds'")
+    .whereRaw(
+      "not exists (select 1 from pgboss.job j where j.name = ? and j.state in ('created', 'retry') and " +
+        "j.data ->> 'id' = b.frame::text and (j.data ->> 'band')::integer = b.band)",
+      [FRAMES],
+    )
+    .orderBy(['f.created', 'b.band'])
+    .limit(100)
+    .select('b.frame', 'b.band')
+}
 
 /** A part of a frame's sums, compressed: see `core/render/film-pieces.ts`. */
 export interface FramePiece {
@@ -163,10 +285,9 @@ export interface FramePiece {
   bytes: Uint8Array
 }
 
-/** What earlier passes summed up, one piece after the other. */
-export async function* piecesOf(db: Knex, id: string): AsyncGenerator<FramePiece> {
-  const known = await db('frame_pieces').where({ frame: id }).orderBy('piece').select('piece')
-  for (const { piece } of known) {
+/** What earlier passes summed up, one piece after the other. @param pieces numbers of those that are wanted */
+export async function* piecesOf(db: Knex, id: string, pieces: readonly number[]): AsyncGenerator<FramePiece> {
+  for (const piece of pieces) {
     const row = await db('frame_pieces').where({ frame: id, piece }).first('passes', 'bytes')
     if (row) yield { piece, passes: row.passes, bytes: new Uint8Array(row.bytes) }
   }
@@ -179,11 +300,26 @@ export const keepPiece = (db: Knex, id: string, { piece, passes, bytes }: FrameP
     .onConflict(['frame', 'piece'])
     .merge()
 
-/** Says how far a frame is. @returns whether it is still wanted */
-export const keepProgress = async (db: Knex, id: string, passes: number, seconds: number): Promise<boolean> =>
-  (await db('frames')
-    .where({ id, status: 'running' })
-    .update({ passes, seconds, attempts: 0, updated: db.fn.now() })) > 0
+/** Says how far a band is. @returns whether its frame is still wanted */
+export async function keepProgress(
+  db: Knex,
+  frame: string,
+  band: number,
+  passes: number,
+  seconds: number,
+): Promise<boolean> {
+  await db('frame_bands')
+    .where({ frame, band })
+    .whereExists(db('frames').where({ id: frame, status: 'running' }))
+    .update({ passes, seconds, attempts: 0 })
+  const { rows } = await db.raw<{ rows: unknown[] }>(
+    'update frames set updated = now(), passes = s.passes, seconds = s.seconds from (select ' +
+      'floor(avg(passes))::integer as passes, sum(seconds)::real as seconds from frame_bands ' +
+      "where frame = ? and band > ?) s where id = ? and status = 'running' returning id",
+    [frame, FINISH, frame],
+  )
+  return rows.length > 0
+}
 
 /** Lets go of the sums of a frame that nobody computes any more. */
 export const dropPieces = (db: Knex, id: string): Promise<unknown> =>
@@ -193,8 +329,7 @@ export async function endFrame(
   db: Knex,
   id: string,
   end:
-    | { status: 'done'; picture: string; thumbnail: string; passes: number; seconds: number }
-    | { status: 'failed'; message: string },
+    { status: 'done'; picture: string; thumbnail: string; passes: number } | { status: 'failed'; message: string },
 ): Promise<void> {
   await db.transaction(async trx => {
     await trx('frames')

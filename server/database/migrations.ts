@@ -189,15 +189,32 @@ const list: { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise
           'piece integer not null, passes integer not null, bytes bytea not null, primary key (frame, piece))',
       )
       await db.schema.dropTable('frame_sums')
-      await db.schema.alterTable('frames', t => {
-        // how often it was taken up since anything of it was kept
+      // shares of a frame, see `core/render/bands.ts`; one more, numbered −1, is the making of its picture
+      await db.schema.createTable('frame_bands', t => {
+        t.uuid('frame').notNullable().references('id').inTable('frames').onDelete('CASCADE')
+        t.integer('band').notNullable()
+        t.integer('passes').notNullable().defaultTo(0)
+        t.float('seconds').notNullable().defaultTo(0)
+        // whether somebody has begun, and how often it was taken up since anything of it was kept
+        t.boolean('taken').notNullable().defaultTo(false)
         t.integer('attempts').notNullable().defaultTo(0)
+        t.primary(['frame', 'band'])
       })
+      await db.schema.alterTable('frames', t => {
+        t.integer('bands').notNullable().defaultTo(1)
+      })
+      // what is under way begins again: its sums were of another form
+      await db.raw("update frames set passes = 0, seconds = 0, status = 'queued' where status = 'running'")
+      await db.raw(
+        'insert into frame_bands (frame, band) select id, b from frames, (values (0), (-1)) as v (b) ' +
+          "where status = 'queued'",
+      )
     },
     async down(db) {
       await db.schema.alterTable('frames', t => {
-        t.dropColumn('attempts')
+        t.dropColumn('bands')
       })
+      await db.schema.dropTable('frame_bands')
       await db.schema.dropTable('frame_pieces')
       await db.raw(
         'create table frame_sums (frame uuid primary key references frames (id) on delete cascade, passes ' +

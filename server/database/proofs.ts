@@ -1,5 +1,5 @@
 import type { Knex } from 'knex'
-import type { NewProof, Proof, ProofEdit } from '../../shared/api'
+import type { NewProof, ProjectState, Proof, ProofEdit } from '../../shared/api'
 
 const fromRow = (r: Record<string, unknown> & { created: Date }): Proof => ({
   id: r.id as string,
@@ -16,9 +16,18 @@ const fromRow = (r: Record<string, unknown> & { created: Date }): Proof => ({
   created: r.created.toISOString(),
 })
 
+/** Proofs of a project, the newest first, without the states that made them: see {@link proofState}. */
 export async function listProofs(db: Knex, project: string): Promise<Proof[]> {
-  return (await db('proofs').where({ project }).orderBy('number', 'desc')).map(fromRow)
+  const rows = await db('proofs')
+    .where({ project })
+    .orderBy('number', 'desc')
+    .select('*', db.raw("settings::jsonb - 'state' as settings"))
+  return rows.map(fromRow)
 }
+
+/** What made a proof. @returns undefined where there is no such proof, or nothing made it */
+export const proofState = async (db: Knex, project: string, id: string): Promise<ProjectState | undefined> =>
+  (await db('proofs').where({ project, id }).first(db.raw("settings -> 'state' as state")))?.state ?? undefined
 
 /**
  * Keeps a proof under the project's next number.

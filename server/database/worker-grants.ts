@@ -9,6 +9,7 @@ const ROLE = 'wavelume_worker'
 const GRANTS = {
   assets: 'select, insert',
   frames: 'select, update, delete',
+  frame_bands: 'select, update, delete',
   frame_pieces: 'select, insert, update, delete',
   frame_workers: 'select, insert, update, delete',
   proofs: 'select, insert',

@@ -6,15 +6,16 @@ import type { Knex } from 'knex'
 import type pg from 'pg'
 import PgBoss from 'pg-boss'
 import { openDatabase } from '../database/client'
+import { FRAMES } from '../database/queue-name'
 import { grantQueue } from '../database/worker-grants'
 import { once } from '../once'
 
-export const FRAMES = 'frames'
 /**
  * A frame that no worker has finished after this is tried again, seconds; a worker that was killed is noticed much
  * earlier, see cli/worker.ts.
  */
 const LONGEST = 12 * 3600
+const RETRIES = 3
 
 /** Where the queue keeps its tables. */
 const SCHEMA = 'pgboss'
@@ -26,7 +27,7 @@ const boss = once<PgBoss>(
     const b = new PgBoss({ connectionString: url, max: 2, schema: SCHEMA, application_name: 'wavelume-queue' })
     b.on('error', e => console.error(`queue: ${e.message}`))
     await b.start()
-    await b.createQueue(FRAMES, { name: FRAMES, retryLimit: 3, expireInSeconds: LONGEST })
+    await b.createQueue(FRAMES, { name: FRAMES, retryLimit: RETRIES, expireInSeconds: LONGEST })
     await grantQueue(await openDatabase(url), SCHEMA)
     return b
   },
@@ -44,13 +45,39 @@ export async function takeQueue(url: string): Promise<PgBoss> {
 export const openQueue = boss.open
 export const closeQueue = boss.close
 
+/** What a job says: a band of a frame. */
+export interface FrameJob {
+  id: string
+  band: number
+}
+
 /**
- * Puts a frame into the queue on a transaction of the same database.
- * @param priority higher ones come first
+ * Puts the bands of a frame into the queue on a transaction of the same database. Jobs with a higher priority come
+ * first: those of a project that has others waiting come after as many of everybody else's, so that a long queue of one
+ * does not hold back a single frame of another.
+ * @param priority of all its jobs beside that
  */
-export async function queueFrame(boss: PgBoss, trx: Knex.Transaction, id: string, priority = 0): Promise<void> {
+export async function queueFrame(
+  boss: PgBoss,
+  trx: Knex.Transaction,
+  id: string,
+  bands: number,
+  priority = 0,
+): Promise<void> {
   const connection = (await trx.client.acquireConnection()) as pg.Client
   const db = { executeSql: (text: string, values: unknown[]) => connection.query(text, values) }
-  if ((await boss.send(FRAMES, { id }, { priority, db })) === null)
-    throw new Error('The queue did not take the frame.')
+  const { rows } = await trx.raw<{ rows: { waiting: number }[] }>(
+    `select count(*)::integer as waiting from ${SCHEMA}.job j join frames f on f.id::text = j.data ->> 'id' ` +
+      "where j.name = ? and j.state in ('created', 'retry') and f.project = (select project from frames where id = ?)",
+    [FRAMES, id],
+  )
+  const waiting = rows[0]!.waiting
+  const jobs = Array.from({ length: bands }, (_, band) => ({
+    name: FRAMES,
+    data: { id, band } satisfies FrameJob,
+    priority: priority - waiting - band,
+    retryLimit: RETRIES,
+    expireInSeconds: LONGEST,
+  }))
+  await boss.insert(jobs, { db } as PgBoss.InsertOptions)
 }

@@ -1,12 +1,22 @@
-import { frameSchema } from '../../../../shared/api'
-import { addFrame } from '../../../database/frames'
+import { newFramesSchema } from '../../../../shared/api'
+import { framesOf } from '../../../../shared/sequence'
+import { addFrames } from '../../../database/frames'
 import { queueFrame } from '../../../jobs/queue'
 
 export default defineEventHandler(async event => {
-  const frame = await bodyOf(event, frameSchema)
+  const { sequence, name, settings, state } = await bodyOf(event, newFramesSchema)
+  const frames = sequence
+    ? framesOf(sequence, name, settings.camera, state).map(f => ({
+        name: f.name,
+        settings: { ...settings, camera: f.camera },
+        state: f.state,
+      }))
+    : [{ name, settings, state }]
   const queue = await useQueue()
-  const id = await addFrame(await useDatabase(), projectId(event), frame, (trx, id) => queueFrame(queue, trx, id))
-  if (id === undefined) throw createError({ statusCode: 404, message: 'There is no such project.' })
+  const ids = await addFrames(await useDatabase(), projectId(event), frames, (trx, id, bands) =>
+    queueFrame(queue, trx, id, bands),
+  )
+  if (ids === undefined) throw createError({ statusCode: 404, message: 'There is no such project.' })
   setResponseStatus(event, 201)
-  return { id }
+  return { ids }
 })

@@ -1,5 +1,5 @@
-import { proofEditSchema } from '../../../../../shared/api'
-import { editProof } from '../../../../database/proofs'
+import { proofEditSchema } from '../../../../../../shared/api'
+import { editProof } from '../../../../../database/proofs'
 
 export default defineEventHandler(async event => {
   const proof = await editProof(

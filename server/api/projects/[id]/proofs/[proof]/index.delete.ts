@@ -1,4 +1,4 @@
-import { removeProof } from '../../../../database/proofs'
+import { removeProof } from '../../../../../database/proofs'
 
 export default defineEventHandler(async event => {
   if (!(await removeProof(await useDatabase(), projectId(event), proofId(event))))

@@ -1,19 +1,27 @@
-import type { ProjectState } from '../../shared/api'
-import type { Camera } from '../../core/scene/camera'
-import { orbit } from './orbit'
+import { z } from 'zod'
+import type { Camera } from '../core/scene/camera'
+import { orbit } from '../core/scene/orbit'
+import type { ProjectState } from './api'
 
-/**
- * What turns over a sequence of frames: the camera about the model, the lights, or the model before both, which is
- * camera and lights together.
- */
-export type Turning = 'nothing' | 'camera' | 'lights' | 'model'
-export interface Sequence {
-  frames: number
-  turning: Turning
+/** Most frames of a sequence. */
+export const MOST_FRAMES = 720
+const seconds = z.number('a number of seconds').min(-1e6).max(1e6)
+
+/** A sequence of frames. */
+export const sequenceSchema = z.object({
+  frames: z
+    .number('how many')
+    .int('a whole number')
+    .min(1, 'at least 1')
+    .max(MOST_FRAMES, `at most ${MOST_FRAMES} frames`),
+  /** What turns: the camera about the model, the lights, or the model before both (camera and lights together). */
+  turning: z.enum(['nothing', 'camera', 'model', 'lights']),
   /** Degrees over the whole sequence; the last frame stops one step before, so that full turns repeat. */
-  degrees: number
-  /** Seconds of the first and the last frame. */ time: [number, number]
-}
+  degrees: z.number('a number of degrees').min(-3600).max(3600),
+  /** Seconds of the first and the last frame. */
+  time: z.tuple([seconds, seconds]),
+})
+export type Sequence = z.output<typeof sequenceSchema>
 
 /**
  * Frames of a sequence, each with its number in the name, its camera and its state. One frame is the picture as it

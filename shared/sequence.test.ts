@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import type { ProjectState } from '../../shared/api'
-import { createLights } from '../../core/light/create-lights'
-import { PANEL } from '../../core/light/slots'
-import { rigSchema } from '../../core/scene/rig'
-import type { Camera } from '../../core/scene/camera'
+import type { ProjectState } from './api'
+import { createLights } from '../core/light/create-lights'
+import { PANEL } from '../core/light/slots'
+import { rigSchema } from '../core/scene/rig'
+import type { Camera } from '../core/scene/camera'
 import { framesOf, type Sequence } from './sequence'
 
 const rig = rigSchema.parse({

@@ -1,4 +1,4 @@
-import { cameraFrame, type Camera } from '../../core/scene/camera'
+import { cameraFrame, type Camera } from './camera'
 
 type Vector = [number, number, number]
 const offset = (c: Camera): Vector => [0, 1, 2].map(k => c.position[k]! - c.target[k]!) as Vector

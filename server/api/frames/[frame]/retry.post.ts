@@ -1,0 +1,12 @@
+import { retryFrame } from '../../../database/frames'
+import { queueFrame } from '../../../jobs/queue'
+
+export default defineEventHandler(async event => {
+  const queue = await useQueue()
+  const queued = await retryFrame(await useDatabase(), frameId(event), (trx, id, bands) =>
+    queueFrame(queue, trx, id, bands),
+  )
+  if (!queued)
+    throw createError({ statusCode: 404, message: 'There is no such frame that failed or was stopped.' })
+  return { queued }
+})

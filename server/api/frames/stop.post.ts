@@ -1,0 +1,3 @@
+import { stopAllFrames } from '../../database/frames'
+
+export default defineEventHandler(async () => ({ stopped: await stopAllFrames(await useDatabase()) }))

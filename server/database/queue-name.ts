@@ -1,0 +1,2 @@
+/** Name of the queue of frames. */
+export const FRAMES = 'frames'
