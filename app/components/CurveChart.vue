@@ -21,8 +21,9 @@ let gone = false
 function draw(): void {
   if (!chart || !host.value) return
   const style = getComputedStyle(host.value)
-  const ink = style.getPropertyValue('--ink').trim()
-  const rule = style.getPropertyValue('--rule').trim()
+  const ofTheme = (property: string) => style.getPropertyValue(property).trim()
+  const ink = ofTheme('--ink')
+  const rule = ofTheme('--rule')
   const font = { color: ink, fontFamily: style.fontFamily, fontSize: 11 }
   const axis = {
     axisLine: { lineStyle: { color: ink } },
@@ -36,8 +37,8 @@ function draw(): void {
     data: props.polar ? l.points.map(([d, r]) => [r, d]) : l.points,
     coordinateSystem: props.polar ? 'polar' : 'cartesian2d',
     showSymbol: false,
-    lineStyle: { color: l.colour === 'ink' ? ink : l.colour, width: 1.6, type: l.dash ?? 'solid' },
-    itemStyle: { color: l.colour === 'ink' ? ink : l.colour },
+    lineStyle: { color: ofTheme(l.colour), width: 1.6, type: l.dash ?? 'solid' },
+    itemStyle: { color: ofTheme(l.colour) },
     animation: false,
   }))
   chart.setOption(

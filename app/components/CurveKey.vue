@@ -4,7 +4,7 @@ import { COMPONENTS } from '../curves/curve-lines'
 
 <template>
   <span v-for="[name, colour] in COMPONENTS" :key="name" class="key">
-    <i :style="{ background: colour }" />{{ name }}</span
+    <i :style="{ background: `var(${colour})` }" />{{ name }}</span
   >
 </template>
 

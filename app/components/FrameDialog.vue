@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { z } from 'zod'
 import { FRAME_AOVS, frameSchema } from '../../shared/api'
+import { sequenceSchema } from '../../shared/sequence'
 import { CALM } from '../input/calm'
-import { framesOf } from '../camera/sequence'
 
 /**
  * Asks for a frame: the picture as it is framed now, computed to full quality by workers while the artist goes on.
@@ -40,17 +40,16 @@ const TURNS = [
   { value: 'lights', label: 'the lights' },
 ]
 const LAYERS = FRAME_AOVS.map(value => ({ value, label: SAYS[value] }))
-/** Most frames of a sequence. */
-const MOST = 720
 const { name, settings } = frameSchema.shape
-const seconds = z.number('a number of seconds').min(-1e6).max(1e6)
+const { frames, turning, degrees, time } = sequenceSchema.shape
+const [seconds] = time.def.items
 const schema = z.object({
   name,
   size: z.number(),
   passes: settings.shape.passes,
-  count: z.number('how many').int('a whole number').min(1, 'at least 1').max(MOST, `at most ${MOST} frames`),
-  turning: z.enum(['nothing', 'camera', 'model', 'lights']),
-  degrees: z.number('a number of degrees').min(-3600).max(3600),
+  count: frames,
+  turning,
+  degrees,
   from: seconds,
   to: seconds,
   aov: settings.shape.aov,
@@ -68,7 +67,6 @@ const asked = reactive<Asked>({
   aov: [],
 })
 const busy = ref(false)
-const sent = ref(0)
 
 /** Keys of the form are none of the bench. */
 function keep(e: KeyboardEvent): void {
@@ -81,34 +79,19 @@ async function send(a: Asked): Promise<void> {
   if (!project || !camera || busy.value) return
   busy.value = true
   try {
-    const frames = framesOf(
-      {
+    const { ids } = await api.addFrames(project.id, {
+      name: a.name,
+      settings: { width: s.width, height: s.height, passes: a.passes, seed: 0, aov: a.aov, camera },
+      state: bench.stateToSave(),
+      sequence: {
         frames: a.count,
         turning: a.turning,
         degrees: a.degrees,
         time: [a.from, a.count > 1 ? a.to : a.from],
       },
-      a.name,
-      camera,
-      bench.stateToSave(),
-    )
-    for (const [i, f] of frames.entries()) {
-      sent.value = i
-      await api.addFrame(project.id, {
-        name: f.name,
-        settings: {
-          width: s.width,
-          height: s.height,
-          passes: a.passes,
-          seed: 0,
-          aov: a.aov,
-          camera: f.camera,
-        },
-        state: f.state,
-      })
-    }
+    })
     say.note(
-      frames.length > 1 ? `${a.name}: ${frames.length} frames are in the queue` : `${a.name} is in the queue`,
+      ids.length > 1 ? `${a.name}: ${ids.length} frames are in the queue` : `${a.name} is in the queue`,
       'Frames shows how far it is; what you change from here on does not touch it.',
       { label: 'Frames', run: () => void navigateTo('/frames') },
     )
@@ -176,9 +159,7 @@ async function send(a: Asked): Promise<void> {
         The same bits as <code>./wavelume render</code> of this scene. Not denoised, not exposed.
       </p>
       <div class="do">
-        <UButton type="submit" :disabled="busy">
-          {{ busy && asked.count > 1 ? `${sent} of ${asked.count}` : 'Put into the queue' }}
-        </UButton>
+        <UButton type="submit" :disabled="busy"> Put into the queue </UButton>
         <UButton @click="emit('close')">Not now</UButton>
       </div>
     </UForm>

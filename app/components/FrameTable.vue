@@ -10,6 +10,7 @@ const emit = defineEmits<{
   keep: [frame: Frame]
   save: [frame: Frame]
   stop: [frame: Frame]
+  retry: [frame: Frame]
   takeOff: [frame: Frame]
 }>()
 const columns: TableColumn<Frame>[] = [
@@ -97,7 +98,15 @@ const left = (f: Frame) =>
         </UButton>
         <UButton v-if="f.picture" :aria-label="`Save ${f.name} as EXR`" @click="emit('save', f)">EXR</UButton>
         <UButton v-if="underWay(f)" :aria-label="`Stop ${f.name}`" @click="emit('stop', f)">Stop</UButton>
-        <UButton v-else :aria-label="`Take ${f.name} off the list`" @click="emit('takeOff', f)">Take off</UButton>
+        <UButton
+          v-if="f.status === 'failed' || f.status === 'stopped'"
+          :aria-label="`Begin ${f.name} anew`"
+          @click="emit('retry', f)"
+          >Anew</UButton
+        >
+        <UButton v-if="!underWay(f)" :aria-label="`Take ${f.name} off the list`" @click="emit('takeOff', f)"
+          >Take off</UButton
+        >
       </span>
     </template>
   </UTable>

@@ -61,10 +61,13 @@ const menuOf = useProofMenu({
   remove: id => void remove(id),
 })
 /** Takes the settings that made a proof back onto the bench, as one step. */
-function restore(id: string): void {
-  const settings = proofs.list.find(p => p.id === id)?.settings
-  const state = settings?.state as NonNullable<typeof bench.state> | undefined
-  if (state) bench.change('Restore from a proof', state)
+async function restore(id: string): Promise<void> {
+  if (!bench.project) return
+  try {
+    bench.change('Restore from a proof', await api.proofState(bench.project.id, id))
+  } catch (e) {
+    say.fault('Nothing was restored', messageOf(e))
+  }
 }
 </script>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ShallowRef } from 'vue'
-import { dolly, orbit, pan } from '../camera/orbit'
+import { dolly, orbit, pan } from '../../core/scene/orbit'
 import { fieldOf } from '../input/field'
 import { follow } from '../input/follow'
 import { valuesWaiting } from '../renderer/paced'

@@ -3,7 +3,7 @@ import type {
   DraftSummary,
   FrameList,
   NewDraft,
-  NewFrame,
+  NewFrames,
   NewProof,
   Project,
   ProjectState,
@@ -51,14 +51,17 @@ export const api = {
     })
   },
   proofs: (id: string) => $fetch<Proof[]>(`/api/projects/${id}/proofs`),
+  proofState: (id: string, proof: string) => $fetch<ProjectState>(`/api/projects/${id}/proofs/${proof}/state`),
   keepProof: (id: string, proof: NewProof) =>
     $fetch<Proof>(`/api/projects/${id}/proofs`, { method: 'POST', body: proof }),
   editProof: (id: string, proof: string, edit: ProofEdit) =>
     $fetch<Proof>(`/api/projects/${id}/proofs/${proof}`, { method: 'PATCH', body: edit }),
   removeProof: (id: string, proof: string) => $fetch(`/api/projects/${id}/proofs/${proof}`, { method: 'DELETE' }),
   frames: () => $fetch<FrameList>('/api/frames'),
-  addFrame: (id: string, frame: NewFrame) =>
-    $fetch<{ id: string }>(`/api/projects/${id}/frames`, { method: 'POST', body: frame }),
+  addFrames: (id: string, frames: NewFrames) =>
+    $fetch<{ ids: string[] }>(`/api/projects/${id}/frames`, { method: 'POST', body: frames }),
+  stopAllFrames: () => $fetch<{ stopped: number }>('/api/frames/stop', { method: 'POST' }),
+  retryFrame: (id: string) => $fetch(`/api/frames/${id}/retry`, { method: 'POST' }),
   stopFrame: (id: string) => $fetch(`/api/frames/${id}/stop`, { method: 'POST' }),
   frameAsProof: (id: string) => $fetch<Proof>(`/api/frames/${id}/proof`, { method: 'POST' }),
   removeFrame: (id: string) => $fetch(`/api/frames/${id}`, { method: 'DELETE' }),

@@ -1,7 +1,7 @@
 import { nameOf, type Element } from '../../core/network/document'
 import { elementAt } from '../../core/network/ends'
 import { isGroup } from '../../core/network/groups'
-import { dolly } from '../camera/orbit'
+import { dolly } from '../../core/scene/orbit'
 import { fingerprint } from '../pictures/fingerprint'
 
 /**

@@ -67,7 +67,7 @@ export function useVersions() {
       bench.saved = at
       kept = state
       say.note(`Saved as v${result.number}`)
-      await drafts.done()
+      void drafts.done()
     } catch (e) {
       say.fault('Not saved. Your work is still here', messageOf(e))
     } finally {

@@ -1,6 +1,6 @@
 import type { Curves } from '../../core/judge/curves'
 
-/** One line of a chart; `ink` as colour is the theme's. */
+/** One line of a chart. Its colour is a custom property of the theme. */
 export interface Line {
   name: string
   colour: string
@@ -10,9 +10,9 @@ export interface Line {
 
 /** Wavelengths that stand for blue, green and red in curves against the angle, and what they are drawn in. */
 export const COMPONENTS = [
-  ['450 nm', '#1746a0'],
-  ['550 nm', '#1d6b22'],
-  ['650 nm', '#a01414'],
+  ['450 nm', '--line-blue'],
+  ['550 nm', '--line-green'],
+  ['650 nm', '--line-red'],
 ] as const
 
 /** Least transmittance that is worth a line. */
@@ -42,7 +42,7 @@ export function linesByAngle(c: Curves | null, dash: Line['dash'] = 'solid', thr
 export function linesByWavelength(c: Curves | null, dash: Line['dash'] = 'solid', through = true): Line[] {
   const line = (of: number[], dash: Line['dash'], name: string): Line => ({
     name,
-    colour: 'ink',
+    colour: '--ink',
     dash,
     points: c!.wavelengths.map((w, i) => [w, of[i]!]),
   })

@@ -26,7 +26,7 @@ export function useDrafts() {
   }
   async function keep(where: keyof typeof REST): Promise<void> {
     const p = bench.project
-    if (!p || !bench.dirty) return
+    if (!p || !bench.state || !bench.dirty) return
     const draft = { person: person(), base: p.head, state: bench.stateToSave() }
     try {
       if (where === 'browser') {

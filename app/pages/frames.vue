@@ -57,6 +57,9 @@ async function keep(f: Frame): Promise<void> {
     say.fault(`${f.name} was not kept`, messageOf(e))
   }
 }
+const retry = (f: Frame) => work(`${f.name} did not begin anew`, () => api.retryFrame(f.id))
+const stopAll = () => work('Not all were stopped', () => api.stopAllFrames())
+const some = computed(() => (list.value?.frames ?? []).filter(underWay).length > 1)
 const stop = (f: Frame) => work(`${f.name} was not stopped`, () => api.stopFrame(f.id))
 const takeOff = (f: Frame) => work(`${f.name} was not taken off`, () => api.removeFrame(f.id))
 const waiting = computed(() => list.value?.frames.some(underWay) && list.value.workers === 0)
@@ -73,6 +76,9 @@ function menuOf(at: Element): MenuItem[] {
           { label: 'Save as EXR', onSelect: () => void save(f) },
         ]
       : []),
+    ...(f.status === 'failed' || f.status === 'stopped'
+      ? [{ label: 'Begin anew', onSelect: () => void retry(f) }]
+      : []),
     underWay(f)
       ? { label: 'Stop', onSelect: () => void stop(f) }
       : { label: 'Take off the list', onSelect: () => void takeOff(f) },
@@ -84,7 +90,10 @@ function menuOf(at: Element): MenuItem[] {
   <div class="u-page">
     <TopBar at="frames" />
     <main>
-      <h1>Frames</h1>
+      <h1>
+        Frames
+        <UButton v-if="some" @click="stopAll">Stop all</UButton>
+      </h1>
       <p v-if="failed" role="alert">
         The queue could not be read: {{ failed }} <UButton @click="load">Try again</UButton>
       </p>
@@ -102,7 +111,14 @@ function menuOf(at: Element): MenuItem[] {
         <UButton v-if="newest" :to="`/bench/${newest.id}`">To {{ newest.name }}</UButton>
       </div>
       <PaneMenu v-else-if="list" :of="menuOf">
-        <LazyFrameTable :frames="list.frames" @keep="keep" @save="save" @stop="stop" @take-off="takeOff" />
+        <LazyFrameTable
+          :frames="list.frames"
+          @keep="keep"
+          @save="save"
+          @stop="stop"
+          @retry="retry"
+          @take-off="takeOff"
+        />
       </PaneMenu>
     </main>
   </div>
@@ -116,6 +132,9 @@ main {
 }
 h1 {
   padding-bottom: 12px;
+  display: flex;
+  align-items: center;
+  gap: 14px;
 }
 .empty {
   max-width: 560px;

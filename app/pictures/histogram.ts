@@ -1,5 +1,5 @@
 import type { Camera } from '../../core/scene/camera'
-import { rayThrough } from '../camera/orbit'
+import { rayThrough } from '../../core/scene/orbit'
 
 /** Rays through the middles of a square grid over what a camera sees: six numbers each, origin and direction. */
 export function gridRays(camera: Camera, across: number): Float64Array {

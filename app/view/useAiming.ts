@@ -1,5 +1,5 @@
 import { balanceForColour } from '../../core/colour/balance'
-import { rayThrough } from '../camera/orbit'
+import { rayThrough } from '../../core/scene/orbit'
 
 interface Spot {
   x: number

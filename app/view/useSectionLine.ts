@@ -1,4 +1,4 @@
-import { project, rayThrough } from '../camera/orbit'
+import { project, rayThrough } from '../../core/scene/orbit'
 import { follow } from '../input/follow'
 
 /** Half the length of A–A before it is drawn otherwise, pixels. */

@@ -58,7 +58,7 @@ const lobe = computed((): Line[] => {
     })),
     {
       name: 'light',
-      colour: 'ink',
+      colour: '--ink',
       points: [
         [-angle.value, 0],
         [-angle.value, 1],
