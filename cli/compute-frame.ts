@@ -20,15 +20,13 @@ import {
   dropPieces,
   endFrame,
   FINISH,
-  frameAsProof,
   keepPiece,
   keepProgress,
   leaveBand,
   piecesOf,
-  removeFrame,
-  type Becomes,
   type FrameWork,
-} from '../server/database/frames'
+} from '../server/database/bands'
+import { frameAsProof, removeFrame, type Becomes } from '../server/database/frames'
 import { keepProof } from '../server/database/proofs'
 import { denoised } from './denoised'
 import { developedPng, pictureFile } from './picture-file'

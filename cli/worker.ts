@@ -18,7 +18,7 @@ import {
   isComplete,
   takeBand,
   takeUpBand,
-} from '../server/database/frames'
+} from '../server/database/bands'
 import { FRAMES } from '../server/database/queue-name'
 import { takeQueue, type FrameJob } from '../server/jobs/queue'
 import type { Knex } from 'knex'

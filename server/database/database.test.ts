@@ -8,9 +8,6 @@ import { frameSchema, saveSchema, stateSchema, type ProjectState } from '../../s
 import { assetType, getAsset, putAsset } from './assets'
 import { closeDatabase, openDatabase } from './client'
 import {
-  addFrames,
-  retryFrame,
-  stopAllFrames,
   dropPieces,
   endFrame,
   keepPiece,
@@ -19,14 +16,12 @@ import {
   FINISH,
   bandsToLookAt,
   leaveBand,
-  listFrames,
   piecesOf,
-  removeFrame,
-  stopFrame,
   takeBand,
   takeUpBand,
   type FramePiece,
-} from './frames'
+} from './bands'
+import { addFrames, retryFrame, stopAllFrames, listFrames, removeFrame, stopFrame } from './frames'
 import { keepProof, listProofs, proofState } from './proofs'
 import { getGeometry, putGeometry } from './geometries'
 import { specimenUses } from './uses'
@@ -68,6 +63,14 @@ const state = (colour: string): ProjectState => ({
 })
 
 // `./wavelume test` starts PostgreSQL and sets the address.
+/** A frame that is asked for. */
+const frameOf = (name: string, width: number, height: number, passes: number) =>
+  frameSchema.parse({
+    name,
+    settings: { width, height, passes, camera: { name: 'c', position: [0, 0, 1], target: [0, 0, 0], fov: 30 } },
+    state: state('1, 0, 0'),
+  })
+
 describe.skipIf(!url)('the database', () => {
   let db: Knex
   beforeAll(async () => {
@@ -134,16 +137,7 @@ describe.skipIf(!url)('the database', () => {
   })
   it('keeps a frame from asking to picture, its sums meanwhile, and nothing of what nobody wants', async () => {
     const p = await createProject(db, 'Framed', state('1, 0, 0'))
-    const asked = frameSchema.parse({
-      name: '<i>First</i>',
-      settings: {
-        width: 64,
-        height: 40,
-        passes: 8,
-        camera: { name: 'c', position: [0, 0, 1], target: [0, 0, 0], fov: 30 },
-      },
-      state: state('1, 0, 0'),
-    })
+    const asked = frameOf('<i>First</i>', 64, 40, 8)
     const queued: string[] = []
     const add = async () => (await addFrames(db, p.id, [asked], (_, id) => Promise.resolve(queued.push(id))))![0]!
     const id = await add()
@@ -209,16 +203,7 @@ describe.skipIf(!url)('the database', () => {
   })
   it('sets a frame aside that workers end over, and counts what they leave or get done as none of that', async () => {
     const p = await createProject(db, 'Poisonous', state('1, 0, 0'))
-    const asked = frameSchema.parse({
-      name: 'Poison',
-      settings: {
-        width: 64,
-        height: 40,
-        passes: 8,
-        camera: { name: 'c', position: [0, 0, 1], target: [0, 0, 0], fov: 30 },
-      },
-      state: state('1, 0, 0'),
-    })
+    const asked = frameOf('Poison', 64, 40, 8)
     const id = (await addFrames(db, p.id, [asked], async () => {}))![0]!
     const mine = async () => (await listFrames(db)).frames.find(f => f.id === id)!
     // twice taken up and left in good order, twice with something to show
@@ -235,16 +220,7 @@ describe.skipIf(!url)('the database', () => {
   })
   it('shares a frame as bands, and knows which were left and when its picture can be made', async () => {
     const p = await createProject(db, 'Shared', state('1, 0, 0'))
-    const asked = frameSchema.parse({
-      name: 'Large',
-      settings: {
-        width: 1000,
-        height: 1000,
-        passes: 60,
-        camera: { name: 'c', position: [0, 0, 1], target: [0, 0, 0], fov: 30 },
-      },
-      state: state('1, 0, 0'),
-    })
+    const asked = frameOf('Large', 1000, 1000, 60)
     let shares = 0
     const id = (await addFrames(db, p.id, [asked], async (_, __, bands) => {
       shares = bands
