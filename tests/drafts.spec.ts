@@ -46,7 +46,7 @@ test('unsaved work is kept while it goes on, and in the browser when the server 
   await expect(async () => {
     await page.keyboard.press('ArrowUp')
     expect(kept).toBeGreaterThanOrEqual(2)
-  }).toPass({ intervals: [150] })
+  }).toPass({ intervals: [150], timeout: 60_000 })
 
   await server.kill()
   await rough(bench, '0.66')
