@@ -37,7 +37,7 @@ import { renderOnThreads, SUMS } from './pool'
 const DENOISED = ['albedo', 'normal'] as const
 /** Milliseconds that one keeping of sums takes at most; what it did not get to comes first in the next. */
 const LONGEST_KEEPING = 2000
-/** Pieces that are packed side by side, and how hard: sums are mostly noise, so the least effort saves almost all. */
+/** Pieces that are packed side by side, and how hard: the least effort, for threads wait meanwhile. */
 const AT_ONCE = 4
 const EFFORT = { level: 1 }
 const squeeze = promisify<Uint8Array, { level: number }, Buffer>(deflate)

@@ -64,7 +64,7 @@ test('unsaved work is kept while it goes on, and in the browser when the server 
   await again.key('Control+s')
   await expect(again.page.getByTestId('save-state')).toContainText('v2 saved')
   await again.key('Control+s')
-  await expect(again.page.getByText('v2 is saved already')).toBeVisible()
+  await expect(again.page.getByText('v2 is saved already').first()).toBeVisible()
   expect((await versions(again.page, id)).map(v => v.number)).toEqual([2, 1])
   await again.page.close()
 })

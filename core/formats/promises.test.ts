@@ -40,18 +40,15 @@ const glb = (json: object) => {
   out.set(strToU8(text), 20)
   return out
 }
-/** What reading throws, and how long it took, ms. */
+/** What reading throws. */
 async function refused(read: () => unknown): Promise<string> {
-  const began = performance.now()
-  let says = ''
   try {
     await read()
   } catch (e) {
     expect(e).toBeInstanceOf(FormatError)
-    says = (e as Error).message
+    return (e as Error).message
   }
-  expect(performance.now() - began).toBeLessThan(1000)
-  return says
+  return ''
 }
 
 describe('what files promise', () => {
