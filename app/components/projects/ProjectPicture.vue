@@ -20,7 +20,9 @@ defineProps<{ project: ProjectSummary }>()
           : 'picture waits for a worker'
       }}</span>
     </span>
-    <span v-else class="coming" aria-hidden="true"><span class="said">no picture yet: saving makes one</span></span>
+    <span v-else class="coming" aria-hidden="true"
+      ><span class="said">no picture yet: saving makes one</span></span
+    >
   </span>
 </template>
 
