@@ -14,6 +14,11 @@ async function copyOfLantern(page: Page, name: string): Promise<string> {
   const made = await page.request.post(`${BASE}/api/projects`, { data: { name, state } })
   return ((await made.json()) as { id: string }).id
 }
+/** Opens a project with what is on offer, and stops its picture, which nobody looks at here. */
+async function open(bench: BenchPage, project: string): Promise<void> {
+  await bench.open(project, false)
+  await bench.key('p')
+}
 /** The roughness of the enamel, typed and entered. */
 async function rough(bench: BenchPage, value: string): Promise<void> {
   await bench.layer('Enamel').click()
@@ -35,7 +40,7 @@ test('unsaved work is kept while it goes on, and in the browser when the server 
 }) => {
   const id = await copyOfLantern(page, 'Drafted lantern')
   const bench = new BenchPage(page)
-  await bench.open('Drafted lantern', false)
+  await open(bench, 'Drafted lantern')
   await bench.layer('Enamel').click()
   let kept = 0
   page.on('response', r => {
@@ -54,7 +59,7 @@ test('unsaved work is kept while it goes on, and in the browser when the server 
   await page.close()
   await server.start()
   const again = new BenchPage(await context.newPage())
-  await again.open('Drafted lantern', false)
+  await open(again, 'Drafted lantern')
   await again.page.getByTestId('draft').getByRole('button', { name: 'Take it up' }).click()
   await again.layer('Enamel').click()
   await expect(roughness(again)).toHaveValue('0.66')
@@ -75,9 +80,9 @@ test('two windows hear of each other’s saves; work that began from an older ve
 }) => {
   const id = await copyOfLantern(page, 'Shared lantern')
   const mine = new BenchPage(page)
-  await mine.open('Shared lantern', false)
+  await open(mine, 'Shared lantern')
   const theirs = new BenchPage(await context.newPage())
-  await theirs.open('Shared lantern', false)
+  await open(theirs, 'Shared lantern')
   await rough(theirs, '0.11')
   await theirs.key('Control+s')
   await expect(theirs.page.getByTestId('save-state')).toContainText('v2 saved')
@@ -114,7 +119,7 @@ test('two windows hear of each other’s saves; work that began from an older ve
   await theirs.key('Control+s')
   await expect(theirs.page.getByTestId('save-state')).toContainText('v4 saved')
   const later = new BenchPage(await context.newPage())
-  await later.open('Shared lantern', false)
+  await open(later, 'Shared lantern')
   const offer = later.page.getByTestId('draft')
   await expect(offer).toContainText('it began from v3, the project is at v4 now')
   await offer.getByRole('button', { name: 'Keep it as a version' }).click()
