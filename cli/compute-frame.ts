@@ -181,6 +181,7 @@ async function computeBand(
   const pieces = piecesOfBand(s.width, s.height, band, bands)
   const keepPieces = createKeeper(db, id, pieces)
   let wanted = true
+  let told = 0
   let began = performance.now()
   let spent = 0
   const r = await renderOnThreads(world, s.camera, {
@@ -201,11 +202,14 @@ async function computeBand(
       // the last keeping is of all
       await keepPieces(film, passes === s.passes ? Infinity : LONGEST_KEEPING)
       wanted = await keepProgress(db, id, band, passes, seconds + spent)
+      told = passes
       began = performance.now()
       // large sums are kept more seldom: keeping takes no more than a tenth of the time
       return wanted && !ended() ? Math.max(keep, (began - now) / 100) : undefined
     },
   })
+  // a worker may have ended when all was kept and before it said so: then nothing was left to compute
+  if (told < r.passes) wanted = await keepProgress(db, id, band, r.passes, seconds + spent)
   // stopped, or this worker ends: another goes on
   if (!wanted) await dropPieces(db, id)
   else if (r.passes < s.passes) await leaveBand(db, id, band)

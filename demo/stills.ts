@@ -1,7 +1,7 @@
 import type { Knex } from 'knex'
 import { frameSchema, type ProjectState } from '../shared/api'
 import { addFrames } from '../server/database/frames'
-import { openQueue, queueFrame } from '../server/jobs/queue'
+import { openQueue, queueFrames } from '../server/jobs/queue'
 
 const WIDTH = 384
 const HEIGHT = 240
@@ -38,6 +38,6 @@ export async function askForStills(
       settings: { width: WIDTH, height: HEIGHT, passes, seed: 1, camera: state.scene.cameras[0] },
       state: of,
     })
-    await addFrames(db, id, [frame], (trx, id, bands) => queueFrame(queue, trx, id, bands, PRIORITY), becomes)
+    await addFrames(db, id, [frame], (trx, shares) => queueFrames(queue, trx, shares, PRIORITY), becomes)
   }
 }

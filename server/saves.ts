@@ -37,7 +37,13 @@ async function listen(url: string): Promise<Saves> {
     await c.connect()
     await c.query(`listen ${SAVED}`)
   }
-  await connect()
+  try {
+    await connect()
+  } catch (e) {
+    // whoever asks next begins anew
+    ended = true
+    throw e
+  }
   return {
     on(project, f) {
       heard.on(project, f)

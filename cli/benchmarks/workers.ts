@@ -49,7 +49,7 @@ async function startWorkers({ db, url }: Stage, count: number): Promise<ChildPro
 /** Milliseconds that workers take for a frame, from asking to its picture. */
 async function timeOf(stage: Stage, count: number): Promise<number> {
   const { db, queue } = stage
-  const [{ addFrames }, { queueFrame }, { listProjects, readProject }] = await Promise.all([
+  const [{ addFrames }, { queueFrames }, { listProjects, readProject }] = await Promise.all([
     import('../../server/database/frames'),
     import('../../server/jobs/queue'),
     import('../../server/database/projects'),
@@ -64,7 +64,7 @@ async function timeOf(stage: Stage, count: number): Promise<number> {
   const workers = await startWorkers(stage, count)
   try {
     const began = performance.now()
-    const [id] = (await addFrames(db, project.id, [frame], (trx, id, bands) => queueFrame(queue, trx, id, bands)))!
+    const [id] = (await addFrames(db, project.id, [frame], (trx, shares) => queueFrames(queue, trx, shares)))!
     for (;;) {
       const row = await db('frames').where({ id }).first('status', 'message')
       if (row.status === 'failed') throw new Error(row.message)

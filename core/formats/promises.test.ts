@@ -3,7 +3,7 @@ import { strToU8, zipSync } from 'fflate'
 import { afterEach, describe, expect, it } from 'vitest'
 import { adler32, crc32 } from './checksums'
 import { FormatError } from './error'
-import { readGlb } from './models/glb'
+import { parseGltf, readGlb } from './models/glb'
 import { readPicture } from './pictures'
 import { readExr, rgbChannels, writeExr } from './pictures/exr'
 import { writePng } from './pictures/png'
@@ -88,6 +88,13 @@ describe('what files promise', () => {
         ...extra,
       })
     expect(await refused(() => readGlb(mesh({ count: 3e8, type: 'VEC3', componentType: 5126 })))).toMatch(/MiB/)
+    // of several files as much as of one
+    const text = JSON.stringify({
+      asset: { version: '2.0' },
+      scenes: [{ nodes: [] }],
+      accessors: [{ count: 3e8, type: 'VEC3', componentType: 5126 }],
+    })
+    expect(await refused(() => parseGltf(text, new Map()))).toMatch(/^glTF: .*MiB/)
     const views = { bufferViews: [{ buffer: 0, byteLength: 36 }], buffers: [{ byteLength: 36 }] }
     const much = { count: 300, type: 'VEC3', componentType: 5126, bufferView: 0 }
     expect(await refused(() => readGlb(mesh(much, views)))).toMatch(/more than its view holds \(accessors\/0\)/)

@@ -2,7 +2,7 @@
 import type { Knex } from 'knex'
 import type { NewFrame, ProjectState } from '../../shared/api'
 import type { Becomes } from './frames'
-import { FRAMES } from './queue-name'
+import { FRAMES, QUEUE_SCHEMA } from './queue-name'
 
 /** A share of a frame, to be computed; or {@link FINISH}, the making of its picture. */
 export interface FrameWork {
@@ -54,59 +54,64 @@ export async function takeUpBand(db: Knex, id: string, band: number): Promise<Fr
 export const leaveBand = (db: Knex, frame: string, band: number): Promise<unknown> =>
   db('frame_bands').where({ frame, band }).update({ attempts: 0 })
 
+/** Most shares that are looked at in one go. */
+const LOOKED_AT = 100
+
+/** Bands, as `b`, that have not all their passes, with their frames as `f`. */
+const unfinished = (db: Knex) =>
+  db('frame_bands as b')
+    .join('frames as f', 'f.id', 'b.frame')
+    .where('b.band', '>', FINISH)
+    .whereRaw("b.passes < (f.settings ->> 'passes')::integer")
+
 /** Whether all bands of a frame have their passes, and its picture can be made. */
 export const isComplete = async (db: Knex, id: string): Promise<boolean> =>
-  (await db('frame_bands')
-    .join('frames', 'frames.id', 'frame_bands.frame')
-    .where({ frame: id })
-    .where('band', '>', FINISH)
-    .whereRaw("frame_bands.passes < (settings ->> 'passes')::integer")
-    .first('band')) === undefined
+  (await unfinished(db).where('b.frame', id).first('b.band')) === undefined
+
+/** A share of a frame by its numbers. */
+export interface Share {
+  frame: string
+  band: number
+}
+/** Shares of frames under way, in the order in which those were asked for. */
+const inOrder = (query: ReturnType<typeof unfinished>): Promise<Share[]> =>
+  query
+    .whereIn('f.status', ['queued', 'running'])
+    .orderBy(['f.created', 'b.band'])
+    .limit(LOOKED_AT)
+    .select('b.frame', 'b.band')
 
 /** A worker has taken a band's job: from then on whoever finds nobody at it may do it. */
 export const takeBand = (db: Knex, frame: string, band: number): Promise<unknown> =>
   db('frame_bands').where({ frame, band }).update({ taken: true })
 
 /**
- * Bands of frames under way that somebody has begun and may have left, and pictures that can be made: whoever holds
- * none of their locks may take them up.
+ * Bands that somebody has begun and may have left, and pictures that can be made: whoever holds none of their locks may
+ * take them up.
  */
-export async function bandsToLookAt(db: Knex): Promise<{ frame: string; band: number }[]> {
-  return db('frame_bands as b')
-    .join('frames as f', 'f.id', 'b.frame')
-    .whereIn('f.status', ['queued', 'running'])
-    .where(q =>
-      q
-        .where(r => r.where('b.taken', true).whereRaw("b.passes < (f.settings ->> 'passes')::integer"))
-        .orWhere('b.band', FINISH),
-    )
-    .whereRaw(
-      '(b.band > ? or not exists (select 1 from frame_bands o where o.frame = b.frame and o.band > ? and ' +
-        "o.passes < (f.settings ->> 'passes')::integer))",
-      [FINISH, FINISH],
-    )
-    .orderBy(['f.created', 'b.band'])
-    .limit(100)
-    .select('b.frame', 'b.band')
+export async function bandsToLookAt(db: Knex): Promise<Share[]> {
+  const left = await inOrder(unfinished(db).where('b.taken', true))
+  const whole = await db('frames as g')
+    .where('g.status', 'running')
+    .whereNotExists(unfinished(db).whereRaw('b.frame = g.id').select('b.band'))
+    .orderBy('g.created')
+    .limit(LOOKED_AT)
+    .pluck('g.id')
+  return [...left, ...whole.map((frame: string) => ({ frame, band: FINISH }))]
 }
 
 /** Bands that wait without a job: the queue has lost them, or a frame was brought back without it. */
-export async function bandsWithoutJob(db: Knex): Promise<{ frame: string; band: number }[]> {
-  return db('frame_bands as b')
-    .join('frames as f', 'f.id', 'b.frame')
-    .whereIn('f.status', ['queued', 'running'])
-    .where('b.taken', false)
-    .where('b.band', '>', FINISH)
-    .whereRaw("f.created < now() - interval '30 seconds'")
-    .whereRaw(
-      "not exists (select 1 from pgboss.job j where j.name = ? and j.state in ('created', 'retry') and " +
-        "j.data ->> 'id' = b.frame::text and (j.data ->> 'band')::integer = b.band)",
-      [FRAMES],
-    )
-    .orderBy(['f.created', 'b.band'])
-    .limit(100)
-    .select('b.frame', 'b.band')
-}
+export const bandsWithoutJob = (db: Knex): Promise<Share[]> =>
+  inOrder(
+    unfinished(db)
+      .where('b.taken', false)
+      .whereRaw("f.created < now() - interval '30 seconds'")
+      .whereRaw(
+        `not exists (select 1 from ${QUEUE_SCHEMA}.job j where j.name = ? and j.state in ('created', 'retry') and ` +
+          "j.data ->> 'id' = b.frame::text and (j.data ->> 'band')::integer = b.band)",
+        [FRAMES],
+      ),
+  )
 
 /** A part of a frame's sums, compressed: see `core/render/film-pieces.ts`. */
 export interface FramePiece {

@@ -46,8 +46,13 @@ export interface Becomes {
   exposure: number
 }
 
-/** Puts the bands of a frame into the queue on a transaction. */
-type Queued = (trx: Knex.Transaction, id: string, bands: number) => Promise<unknown>
+/** Frames of a project that begin, and how many bands each has. */
+export interface NewShares {
+  project: string
+  frames: { id: string; bands: number }[]
+}
+/** Puts them into the queue on a transaction. */
+type Queued = (trx: Knex.Transaction, shares: NewShares) => Promise<unknown>
 
 /** Paths that a band has, where the environment says so. */
 const worth = (): number | undefined => Number(process.env.WAVELUME_BAND_PATHS) || undefined
@@ -66,7 +71,7 @@ export async function addFrames(
 ): Promise<string[] | undefined> {
   return db.transaction(async trx => {
     if (!(await trx('projects').where({ id: project }).whereNull('deleted').first('id'))) return undefined
-    const ids: string[] = []
+    const shares: NewShares = { project, frames: [] }
     for (const frame of frames) {
       const { width, height, passes } = frame.settings
       const bands = bandCount(width, height, passes, worth())
@@ -83,10 +88,10 @@ export async function addFrames(
       const id = row.id as string
       const numbers = [FINISH, ...Array.from({ length: bands }, (_, b) => b)]
       await trx('frame_bands').insert(numbers.map(band => ({ frame: id, band })))
-      await queued(trx, id, bands)
-      ids.push(id)
+      shares.frames.push({ id, bands })
     }
-    return ids
+    await queued(trx, shares)
+    return shares.frames.map(f => f.id)
   })
 }
 
@@ -107,11 +112,11 @@ export async function retryFrame(db: Knex, id: string, queued: Queued): Promise<
         created: trx.fn.now(),
         updated: trx.fn.now(),
       })
-      .returning('bands')
+      .returning(['project', 'bands'])
     if (!row) return false
     await trx('frame_pieces').where({ frame: id }).delete()
     await trx('frame_bands').where({ frame: id }).update({ passes: 0, seconds: 0, taken: false, attempts: 0 })
-    await queued(trx, id, row.bands)
+    await queued(trx, { project: row.project, frames: [{ id, bands: row.bands }] })
     return true
   })
 }

@@ -6,7 +6,8 @@ import type { Knex } from 'knex'
 import type pg from 'pg'
 import PgBoss from 'pg-boss'
 import { openDatabase } from '../database/client'
-import { FRAMES } from '../database/queue-name'
+import type { NewShares } from '../database/frames'
+import { FRAMES, QUEUE_SCHEMA } from '../database/queue-name'
 import { grantQueue } from '../database/worker-grants'
 import { once } from '../once'
 
@@ -17,18 +18,21 @@ import { once } from '../once'
 const LONGEST = 12 * 3600
 const RETRIES = 3
 
-/** Where the queue keeps its tables. */
-const SCHEMA = 'pgboss'
 /** A worker neither makes tables nor tidies them. */
 const TAKING = { application_name: 'wavelume-worker', migrate: false, supervise: false, schedule: false }
 
 const boss = once<PgBoss>(
   async url => {
-    const b = new PgBoss({ connectionString: url, max: 2, schema: SCHEMA, application_name: 'wavelume-queue' })
+    const b = new PgBoss({
+      connectionString: url,
+      max: 2,
+      schema: QUEUE_SCHEMA,
+      application_name: 'wavelume-queue',
+    })
     b.on('error', e => console.error(`queue: ${e.message}`))
     await b.start()
     await b.createQueue(FRAMES, { name: FRAMES, retryLimit: RETRIES, expireInSeconds: LONGEST })
-    await grantQueue(await openDatabase(url), SCHEMA)
+    await grantQueue(await openDatabase(url), QUEUE_SCHEMA)
     return b
   },
   b => b.stop({ graceful: false, wait: true }),
@@ -36,7 +40,7 @@ const boss = once<PgBoss>(
 
 /** Opens the queue for a worker, who takes jobs and sets nothing up. */
 export async function takeQueue(url: string): Promise<PgBoss> {
-  const b = new PgBoss({ connectionString: url, max: 2, schema: SCHEMA, ...TAKING })
+  const b = new PgBoss({ connectionString: url, max: 2, schema: QUEUE_SCHEMA, ...TAKING })
   b.on('error', e => console.error(`queue: ${e.message}`))
   return b.start()
 }
@@ -52,32 +56,33 @@ export interface FrameJob {
 }
 
 /**
- * Puts the bands of a frame into the queue on a transaction of the same database. Jobs with a higher priority come
- * first: those of a project that has others waiting come after as many of everybody else's, so that a long queue of one
- * does not hold back a single frame of another.
- * @param priority of all its jobs beside that
+ * Puts the bands of frames of one project into the queue on a transaction of the same database. Jobs with a higher
+ * priority come first: those of a project that has others waiting come after as many of everybody else's, so that a
+ * long queue of one does not hold back a single frame of another.
+ * @param priority of all their jobs beside that
  */
-export async function queueFrame(
+export async function queueFrames(
   boss: PgBoss,
   trx: Knex.Transaction,
-  id: string,
-  bands: number,
+  { project, frames }: NewShares,
   priority = 0,
 ): Promise<void> {
   const connection = (await trx.client.acquireConnection()) as pg.Client
   const db = { executeSql: (text: string, values: unknown[]) => connection.query(text, values) }
   const { rows } = await trx.raw<{ rows: { waiting: number }[] }>(
-    `select count(*)::integer as waiting from ${SCHEMA}.job j join frames f on f.id::text = j.data ->> 'id' ` +
-      "where j.name = ? and j.state in ('created', 'retry') and f.project = (select project from frames where id = ?)",
-    [FRAMES, id],
+    `select count(*)::integer as waiting from ${QUEUE_SCHEMA}.job j join frames f on f.id::text = j.data ->> 'id' ` +
+      "where j.name = ? and j.state in ('created', 'retry') and f.project = ?",
+    [FRAMES, project],
   )
-  const waiting = rows[0]!.waiting
-  const jobs = Array.from({ length: bands }, (_, band) => ({
-    name: FRAMES,
-    data: { id, band } satisfies FrameJob,
-    priority: priority - waiting - band,
-    retryLimit: RETRIES,
-    expireInSeconds: LONGEST,
-  }))
+  const { waiting } = rows[0]!
+  const jobs = frames
+    .flatMap(({ id, bands }) => Array.from({ length: bands }, (_, band): FrameJob => ({ id, band })))
+    .map((data, i) => ({
+      name: FRAMES,
+      data,
+      priority: priority - waiting - i,
+      retryLimit: RETRIES,
+      expireInSeconds: LONGEST,
+    }))
   await boss.insert(jobs, { db } as PgBoss.InsertOptions)
 }

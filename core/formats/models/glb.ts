@@ -1,7 +1,15 @@
 import { MORE_SETS } from '../../point/slots'
 import { worldTangents } from './gltf-tangents'
 import { z } from 'zod'
-import { Primitive, WebIO, type Document, type GLTF, type Node } from '@gltf-transform/core'
+import {
+  Accessor,
+  Primitive,
+  WebIO,
+  type Document,
+  type GLTF,
+  type JSONDocument,
+  type Node,
+} from '@gltf-transform/core'
 import {
   KHRLightsPunctual,
   KHRMaterialsAnisotropy,
@@ -17,7 +25,6 @@ import {
 } from '@gltf-transform/extensions'
 import { smoothNormals, uniqueName, type Model } from '../../mesh/model'
 import { after, determinant, inverse, STILL } from '../../mesh/transform'
-import { table } from '../../nodes/table'
 import { FormatError } from '../error'
 import { checkPromise } from '../promises'
 
@@ -60,32 +67,17 @@ export async function parseGlb(bytes: Uint8Array): Promise<Document> {
       `the file ends early: ${bytes.length} of ${declared} bytes`,
       `byte ${bytes.length}`,
     )
-  checkJson(bytes)
-  try {
-    return await reader().readBinary(bytes)
-  } catch (e) {
-    throw new FormatError('GLB', e instanceof Error ? e.message : 'the file is damaged')
-  }
+  return documentOf('GLB', io => io.binaryToJSON(bytes), bytes.length)
 }
 
-/** Bytes of a component by its type, and components of an accessor by its (glTF 2.0, 3.6.2.2). */
-const COMPONENT = new Map([
-  [5120, 1],
-  [5121, 1],
-  [5122, 2],
-  [5123, 2],
-  [5125, 4],
-  [5126, 4],
-])
-const COMPONENTS = table<number>({ SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 })
 const whole = z.number().int().min(0).max(Number.MAX_SAFE_INTEGER)
 const promising = z.object({
   accessors: z
     .array(
       z.object({
         count: whole,
-        type: z.string(),
-        componentType: z.number(),
+        type: z.enum(Object.values(Accessor.Type)),
+        componentType: z.literal(Object.values(Accessor.ComponentType)),
         bufferView: whole.optional(),
         byteOffset: whole.optional(),
       }),
@@ -95,31 +87,43 @@ const promising = z.object({
 })
 
 /** Holds what accessors promise against what their views hold; those without one are zeros, which take room. */
-function checkJson(bytes: Uint8Array): void {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  const length = view.getUint32(12, true)
-  let json: unknown
-  try {
-    json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + length)))
-  } catch {
-    throw new FormatError('GLB', 'its document is damaged', 'byte 20')
-  }
+function checkAccessors(format: string, json: unknown, file: number): void {
   const read = promising.safeParse(json)
   if (!read.success) {
     const { path, message } = read.error.issues[0]!
-    throw new FormatError('GLB', message, path.join('/') || 'the document')
+    throw new FormatError(format, message, path.join('/') || 'the document')
   }
   const { accessors = [], bufferViews = [] } = read.data
   let needs = 0
   accessors.forEach(({ count, type, componentType, bufferView, byteOffset = 0 }, i) => {
-    const size = count * (COMPONENTS[type] ?? 1) * (COMPONENT.get(componentType) ?? 4)
+    const size = count * Accessor.getElementSize(type) * Accessor.getComponentSize(componentType)
     needs += size
     if (bufferView === undefined) return
     const there = bufferViews[bufferView]
     if (!there || byteOffset + size > there.byteLength)
-      throw new FormatError('GLB', `it promises ${count} elements, more than its view holds`, `accessors/${i}`)
+      throw new FormatError(format, `it promises ${count} elements, more than its view holds`, `accessors/${i}`)
   })
-  checkPromise({ format: 'GLB', what: `${accessors.length} accessors`, needs, least: 0, file: bytes.length })
+  checkPromise({ format, what: `${accessors.length} accessors`, needs, least: 0, file })
+}
+
+/**
+ * A document of what its text and its buffers are.
+ * @throws FormatError where it is damaged, or promises more than it holds
+ */
+async function documentOf(
+  format: string,
+  open: (io: WebIO) => Promise<JSONDocument>,
+  file: number,
+): Promise<Document> {
+  try {
+    const io = reader()
+    const parts = await open(io)
+    checkAccessors(format, parts.json, file)
+    return await io.readJSON(parts)
+  } catch (e) {
+    if (e instanceof FormatError) throw e
+    throw new FormatError(format, e instanceof Error ? e.message : 'the file is damaged')
+  }
 }
 
 /** What a document says of other files, before anything is read of it. */
@@ -163,11 +167,7 @@ export async function parseGltf(text: string, files: ReadonlyMap<string, Uint8Ar
     if (!bytes) throw new FormatError('glTF', `it names the file ${uri.slice(0, 120)}, which did not come with it`)
     resources[uri] = bytes as Uint8Array<ArrayBuffer>
   }
-  try {
-    return await reader().readJSON({ json, resources })
-  } catch (e) {
-    throw new FormatError('glTF', e instanceof Error ? e.message : 'the file is damaged')
-  }
+  return documentOf('glTF', () => Promise.resolve({ json, resources }), text.length)
 }
 
 /**

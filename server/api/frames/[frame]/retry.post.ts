@@ -1,10 +1,10 @@
 import { retryFrame } from '../../../database/frames'
-import { queueFrame } from '../../../jobs/queue'
+import { queueFrames } from '../../../jobs/queue'
 
 export default defineEventHandler(async event => {
   const queue = await useQueue()
-  const queued = await retryFrame(await useDatabase(), frameId(event), (trx, id, bands) =>
-    queueFrame(queue, trx, id, bands),
+  const queued = await retryFrame(await useDatabase(), frameId(event), (trx, shares) =>
+    queueFrames(queue, trx, shares),
   )
   if (!queued)
     throw createError({ statusCode: 404, message: 'There is no such frame that failed or was stopped.' })

@@ -1,7 +1,7 @@
 import { newFramesSchema } from '../../../../shared/api'
 import { framesOf } from '../../../../shared/sequence'
 import { addFrames } from '../../../database/frames'
-import { queueFrame } from '../../../jobs/queue'
+import { queueFrames } from '../../../jobs/queue'
 
 export default defineEventHandler(async event => {
   const { sequence, name, settings, state } = await bodyOf(event, newFramesSchema)
@@ -13,8 +13,8 @@ export default defineEventHandler(async event => {
       }))
     : [{ name, settings, state }]
   const queue = await useQueue()
-  const ids = await addFrames(await useDatabase(), projectId(event), frames, (trx, id, bands) =>
-    queueFrame(queue, trx, id, bands),
+  const ids = await addFrames(await useDatabase(), projectId(event), frames, (trx, shares) =>
+    queueFrames(queue, trx, shares),
   )
   if (ids === undefined) throw createError({ statusCode: 404, message: 'There is no such project.' })
   setResponseStatus(event, 201)
