@@ -8,7 +8,7 @@ import { scaleModel } from '../core/mesh/extent'
 import { translateSurfaces } from '../core/formats/mtlx/surface-translation'
 import { readObj } from '../core/formats/models/obj'
 import { readPly } from '../core/formats/models/ply'
-import { smoothNormals, type Model } from '../core/mesh/model'
+import type { Model } from '../core/mesh/model'
 import type { Element } from '../core/network/document'
 import { InputError } from './options'
 
@@ -35,12 +35,8 @@ export async function readModel(file: string, scale = 1): Promise<Model> {
   let model: Model
   if (/\.glb$/i.test(file)) model = await readGlb(bytes)
   else if (/\.obj$/i.test(file)) model = readObj(new TextDecoder().decode(bytes))
-  else if (/\.ply$/i.test(file)) {
-    const { position, index } = readPly(bytes)
-    model = {
-      parts: [{ name: 'Model', position, index, normal: smoothNormals(position, index), uv: new Float32Array(0) }],
-    }
-  } else throw new InputError(`${file} is not a model that can be read: .glb, .obj and .ply are`)
+  else if (/\.ply$/i.test(file)) model = { parts: [readPly(bytes)] }
+  else throw new InputError(`${file} is not a model that can be read: .glb, .obj and .ply are`)
   scaleModel(model, scale)
   return model
 }

@@ -5,7 +5,7 @@ import { writeGlb } from '../../core/formats/models/glb-write'
 import { pictureFormats } from '../../core/formats/pictures'
 import { writePng } from '../../core/formats/pictures/png'
 import { writeMtlx } from '../../core/formats/mtlx/mtlx'
-import { writePly } from '../../core/formats/models/ply'
+import { writePly } from '../../core/formats/models/ply-write'
 import { readLinear } from './compare'
 import { readDocument, readModel } from '../files'
 import { InputError, type Options, VALUE, checkOutput, unitFactor } from '../options'
@@ -71,7 +71,8 @@ async function convert(o: Options): Promise<unknown> {
     const model = await readModel(from, unitFactor(o.text('unit')))
     if (model.parts.length > 1)
       console.error(`lost: the names of ${model.parts.length} parts, which PLY does not carry`)
-    console.error('lost: texture coordinates')
+    if (!model.parts.every(p => p.uv.length || p.copy))
+      console.error('lost: coordinates, which some parts do not have')
     writeFileSync(to, writePly(model))
     return { parts: model.parts.length }
   }

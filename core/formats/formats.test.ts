@@ -17,7 +17,8 @@ import { readPicture } from './pictures'
 import { readMtlx, writeMtlx } from './mtlx/mtlx'
 import { withOwnDefinitions } from './mtlx/own-definitions'
 import { readObj } from './models/obj'
-import { readPly, writePly } from './models/ply'
+import { readPly } from './models/ply'
+import { writePly } from './models/ply-write'
 
 const text = (body: string, version = '1.39') =>
   `<?xml version="1.0"?>\n<materialx version="${version}" colorspace="lin_rec709">${body}</materialx>`

@@ -19,7 +19,8 @@ import { readMtlx, writeMtlx } from './mtlx/mtlx'
 import { readModelFiles } from './models'
 import { materialsOfMtl } from './models/mtl'
 import { readObj } from './models/obj'
-import { readPly, writePly } from './models/ply'
+import { readPly } from './models/ply'
+import { writePly } from './models/ply-write'
 
 /** Damaged files of each kind; many more where the long tests run. */
 const SEEDS = process.env.WAVELUME_LONG ? 3000 : 100

@@ -16,6 +16,11 @@ export interface Part {
   uvMore?: Float32Array[]
   /** Where its vertices and their normals were before it was displaced, in the scene's space, if it was. */
   rest?: { position: Float32Array; normal: Float32Array }
+  /**
+   * The polygons that its triangles were cut from, where the file has larger ones: how many corners each has, and the
+   * vertex at each corner. Subdivision asks for them.
+   */
+  polygons?: { sizes: Uint32Array; corners: Uint32Array }
   /** From the part's own space to the scene's, 3 × 4, row by row, where the file moved it there. */
   frame?: Float64Array
   /** Linear Rec.709 and opacity, four a vertex, where the file has colours. */

@@ -23,7 +23,8 @@ import {
   KHRMaterialsTransmission,
   KHRMaterialsVolume,
 } from '@gltf-transform/extensions'
-import { smoothNormals, uniqueName, type Model } from '../../mesh/model'
+import { withCreases } from '../../mesh/crease'
+import { uniqueName, type Model, type Part } from '../../mesh/model'
 import { after, determinant, inverse, STILL } from '../../mesh/transform'
 import { FormatError } from '../error'
 import { checkPromise } from '../promises'
@@ -249,8 +250,7 @@ export function modelOf(document: Document): { model: Model; materialOf: number[
           index[k + 2] = t
         }
       const normals = p.getAttribute('NORMAL')
-      const normal =
-        normals && normals.getCount() === count ? worldNormals(normals, m, count) : smoothNormals(position, index)
+      const known = normals && normals.getCount() === count ? worldNormals(normals, m, count) : undefined
       const [uv, ...more] = Array.from({ length: MORE_SETS + 1 }, (_, set) =>
         coordinates(p.getAttribute(`TEXCOORD_${set}`), count),
       ) as [Float32Array, ...Float32Array[]]
@@ -266,17 +266,18 @@ export function modelOf(document: Document): { model: Model; materialOf: number[
           colour.set(e.slice(0, colours!.getElementSize()), k * 4)
         }
       if (index.length / 3 >= COPIED && !first.has(p)) first.set(p, { of: parts.length, m })
-      parts.push({
+      const part: Part = {
         name,
         position,
-        normal,
+        normal: known ?? new Float32Array(count * 3),
         uv,
         index,
         ...(colour ? { colour } : {}),
         ...(tangent ? { tangent } : {}),
         ...(more.length ? { uvMore: more } : {}),
         ...(frame.every((x, i) => x === STILL[i]) ? {} : { frame }),
-      })
+      }
+      parts.push(known ? part : withCreases(part))
       materialOf.push(p.getMaterial() ? materials.indexOf(p.getMaterial()!) : -1)
     })
     node.listChildren().forEach(visit)

@@ -1,4 +1,6 @@
-import { smoothNormals, uniqueName, type Model, type Part } from '../../mesh/model'
+import { withCreases } from '../../mesh/crease'
+import { cutPolygon } from '../../mesh/cut-polygon'
+import { uniqueName, type Model, type Part } from '../../mesh/model'
 import { FormatError } from '../error'
 import type { ModelFiles, ModelFormat } from './model-format'
 import { materialsOfMtl } from './mtl'
@@ -14,11 +16,13 @@ export interface ParsedObj {
   libraries: string[]
 }
 
+const TRIANGLE = [0, 1, 2]
+
 /** Reads the polygons of a Wavefront OBJ. @throws FormatError with the line where something is wrong */
 export const readObj = (text: string): Model => parseObj(text).model
 
 /**
- * Reads a Wavefront OBJ: o, g and usemtl begin parts, polygons are cut into fans, v runs up as in the file.
+ * Reads a Wavefront OBJ: o, g and usemtl begin parts, polygons are cut into triangles, v runs up as in the file.
  * @throws FormatError with the line where something is wrong
  */
 export function parseObj(text: string): ParsedObj {
@@ -31,6 +35,8 @@ export function parseObj(text: string): ParsedObj {
   let normal: number[] = []
   let uv: number[] = []
   let index: number[] = []
+  let sizes: number[] = []
+  let polygonCorners: number[] = []
   let known = new Map<string, number>()
   let name = 'Model'
   let material: string | undefined
@@ -42,18 +48,24 @@ export function parseObj(text: string): ParsedObj {
       const i = Uint32Array.from(index)
       const whole = normal.every(Number.isFinite)
       materialOf.push(material)
-      parts.push({
+      const part: Part = {
         name: uniqueName(name.slice(0, 120), taken),
         position: p,
         index: i,
-        normal: whole ? Float32Array.from(normal) : smoothNormals(p, i),
+        normal: Float32Array.from(normal),
         uv: uv.every(Number.isFinite) ? Float32Array.from(uv) : new Float32Array(0),
-      })
+        ...(sizes.some(n => n > 3)
+          ? { polygons: { sizes: Uint32Array.from(sizes), corners: Uint32Array.from(polygonCorners) } }
+          : {}),
+      }
+      parts.push(whole ? part : withCreases(part))
     }
     position = []
     normal = []
     uv = []
     index = []
+    sizes = []
+    polygonCorners = []
     known = new Map()
   }
   text.split('\n').forEach((line, number) => {
@@ -94,7 +106,10 @@ export function parseObj(text: string): ParsedObj {
         known.set(corner, i)
         return i
       })
-      for (let k = 2; k < corners.length; k++) index.push(corners[0]!, corners[k - 1]!, corners[k]!)
+      sizes.push(corners.length)
+      for (const c of corners) polygonCorners.push(c)
+      const points = corners.length === 3 ? [] : corners.flatMap(c => position.slice(c * 3, c * 3 + 3))
+      for (const c of corners.length === 3 ? TRIANGLE : cutPolygon(points)) index.push(corners[c]!)
     }
   })
   flush()
