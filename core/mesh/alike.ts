@@ -11,14 +11,20 @@ export function firstAlike(count: number, all: readonly VertexNumbers[]): Uint32
   while (size < count * 2) size *= 2
   const table = new Int32Array(size).fill(-1)
   // as bits: adding 0 takes the sign from −0
-  const words = all.map(({ numbers }) => new Int32Array(numbers.map(x => x + 0).buffer))
+  const words = all.map(({ numbers }) => {
+    const positive = new Float32Array(numbers.length)
+    for (let i = 0; i < numbers.length; i++) positive[i] = numbers[i]! + 0
+    return new Int32Array(positive.buffer)
+  })
   const widths = all.map(a => a.width)
-  const same = (a: number, b: number) =>
-    words.every((w, k) => {
+  const same = (a: number, b: number) => {
+    for (let k = 0; k < words.length; k++) {
+      const w = words[k]!
       const n = widths[k]!
       for (let i = 0; i < n; i++) if (w[a * n + i] !== w[b * n + i]) return false
-      return true
-    })
+    }
+    return true
+  }
   for (let v = 0; v < count; v++) {
     let h = 0
     for (let k = 0; k < words.length; k++) {
