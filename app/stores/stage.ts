@@ -1,7 +1,7 @@
 import equal from 'fast-deep-equal/es6'
 import { defineStore } from 'pinia'
 import type { MeshFacts } from '../../core/checks/part-rule'
-import type { Program } from '../../core/network/compile'
+import { imagesOf, type Program } from '../../core/network/compile'
 import type { TextureMap } from '../../core/maps/map'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
@@ -114,7 +114,7 @@ export const useStage = defineStore('stage', () => {
   }
 
   const maps = (p: Program): (TextureMap | null)[] =>
-    p.images.map(({ file, colorspace }) => map(file, colorspace) ?? null)
+    imagesOf(p).map(({ file, colorspace }) => map(file, colorspace) ?? null)
 
   let syncing: Promise<void> | null = null
   let again = false
@@ -167,7 +167,10 @@ export const useStage = defineStore('stage', () => {
       (p, i) =>
         p.source +
         '\n' +
-        p.images.map(x => x.file + x.colorspace).join() +
+        imagesOf(p)
+          .map(x => x.file + x.colorspace)
+          .join() +
+        (p.displacement?.source ?? '') +
         (p.straight ? 'straight' : '') +
         all[i]!.map(t => (t ? 1 : 0)).join(''),
     )

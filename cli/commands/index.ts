@@ -6,6 +6,7 @@ import { command as compare } from './compare'
 import { command as convert } from './convert'
 import { command as isolate } from './isolate'
 import { command as measure } from './measure'
+import { command as mesh } from './mesh'
 import { command as render } from './render'
 import { command as worker } from './worker'
 
@@ -14,6 +15,7 @@ export const commands = table<Command>({
   render,
   isolate,
   measure,
+  mesh,
   check,
   convert,
   compare,

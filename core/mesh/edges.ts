@@ -13,10 +13,11 @@ export interface Polygons {
 }
 
 /** Corners of triangles, three each, as polygons. */
-export const trianglesAsPolygons = (place: Uint32Array): Polygons => ({
-  place,
-  next: Uint32Array.from(place, (_, c) => (c % 3 === 2 ? c - 2 : c + 1)),
-})
+export function trianglesAsPolygons(place: Uint32Array): Polygons {
+  const next = new Uint32Array(place.length)
+  for (let c = 0; c < next.length; c++) next[c] = c % 3 === 2 ? c - 2 : c + 1
+  return { place, next }
+}
 
 /**
  * For each corner the one whose edge is the same, run the other way; `BORDER` or `CROWDED` where there is not one.

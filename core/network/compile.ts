@@ -9,7 +9,7 @@
  * `benchmark network`); values hoisted to the top of the function instead of into the blocks that use them: 20–35
  * % slower on layered paint, where most points see one layer.
  */
-import { createBlock } from '../expression/block'
+import { createBlock, type Statement } from '../expression/block'
 import { createChanges } from '../expression/change'
 import { beside, constant, number, parts, picture, point, type Expression } from '../expression/expression'
 import { createPrinter } from '../expression/print'
@@ -57,6 +57,9 @@ export interface Program {
   /** How far its surface is moved before it is traced (`displacement.ts`). */
   displacement?: Program
 }
+
+/** Images that a program and its displacement read, those of the displacement last. */
+export const imagesOf = (p: Program): ImageReference[] => [...p.images, ...(p.displacement?.images ?? [])]
 
 export interface CompileOptions {
   /** Writes constants into the source; faster by a fifth for long renders. Default false. */
@@ -224,12 +227,25 @@ export function compileNetwork(document: Element, path: string, options: Compile
     }
   }
 
+  /** A displacement beside the point; nothing where reliefs within it go too deep. */
+  function slopesOf(op: Op, all: readonly Shared[]): Statement[] {
+    try {
+      const { values, du, dv } = besideOf(all)
+      return [{ kind: 'store', into: 'result', at: 0, values: [...values.flat(), du, dv] }]
+    } catch (e) {
+      if (!(e instanceof EmitFault)) throw e
+      fault(op, `what is finer than the triangles is left out: ${e.message}`, 'warning')
+      return []
+    }
+  }
+
   const bodies = {
     requests: createBlock(),
     shade: createBlock(),
     light: createBlock(),
     passage: createBlock(),
     value: createBlock(),
+    slopes: createBlock(),
   }
   const size = root && (isValueType(root.type) || GIVES_NUMBERS.has(root.type)) ? sizeOf(root) : 0
   if (root && size > 0) {
@@ -237,6 +253,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
     bodies.value.items.push({ kind: 'store', into: 'result', at: 0, values: all })
     run(bodies.shade, 'tap', shownAs(all))
     run(bodies.light, 'tap', shownAs(all))
+    if (root.type === DISPLACEMENT) bodies.slopes.items.push(...slopesOf(root, all))
   } else if (root) {
     emitClosures(root, bodies.shade, createClosureCompiler('all', argument, fault))
     // what is wrong was said of the whole already

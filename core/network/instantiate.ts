@@ -76,6 +76,11 @@ export interface Code {
   passage(S: Float64Array, C: Float64Array, I: Images): void
   /** Writes the value at S to `memory.result`, for roots that give numbers. */
   value(S: Float64Array, C: Float64Array, I: Images): void
+  /**
+   * For displacements: writes each of the three numbers at S, beside it along u, and along v, then the steps in u and
+   * v, to `memory.result`. Writes nothing where that cannot be computed.
+   */
+  slopes(S: Float64Array, C: Float64Array, I: Images): void
 }
 
 /** Decoded images in the order of a program's; null where one is missing. */
@@ -142,7 +147,8 @@ function codeOf(source: string): Code {
   // The source comes from compileNetwork alone: numbers and identifiers of our own.
   code ??= new Function(
     'L',
-    `"use strict";\nconst { ${NAMES.join(', ')} } = L;\n${source}\nreturn { requests, shade, light, passage, value };`,
+    `"use strict";\nconst { ${NAMES.join(', ')} } = L;\n${source}\n` +
+      'return { requests, shade, light, passage, value, slopes };',
   )(LIBRARY) as Code
   known.delete(source)
   known.set(source, code)

@@ -17,6 +17,7 @@ import { askFields, drawFields } from './fields'
 import { BACKGROUND_LAYER, deposit, type Layers } from './layers'
 import { absorb, fly } from './media'
 import { memory } from './memory'
+import { bendToHeight } from './own-height'
 import { drift, loadWavelengths } from './paths'
 import { draw2 } from './sampler'
 import { COUNTED, FILLS, PAIR } from './slots'
@@ -88,6 +89,8 @@ export function meet(t: Tracer, scene: RenderScene, living: number, bounce: numb
     S[POINT.footprint] = coneRadius[path]!
     rememberEmitter(scene, path, rays, k)
     const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
+    if (material.displacement && S[POINT.displaced] === 1)
+      bendToHeight(geometry, rays, k, material.displacement, S)
     if (material.probes.length > 0) {
       drawFields(path, bounce)
       askFields(t.probes, material, S, drawn)

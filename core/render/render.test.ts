@@ -203,6 +203,7 @@ describe('spectra outside the RGB curves', () => {
       value() {},
       light() {},
       passage() {},
+      slopes() {},
       shade(S) {
         pushDiffuse(-1, 0.9, 0.5, 0.1, S[POINT.normal]!, S[POINT.normal + 1]!, S[POINT.normal + 2]!)
         const weight = (now.lobes - 1) * LOBE.stride + LOBE.weight

@@ -1,6 +1,6 @@
 import type { Instances } from '../trace/hierarchy'
 import { INSTANCE_LINKS, PART, storedPlace } from '../trace/instances'
-import { loadTriangle, triangle } from '../trace/triangle'
+import { loadTriangle, takeTriangle, triangle } from '../trace/triangle'
 import type { RayBatch } from '../trace/ray-batch'
 import { POINT } from '../point/slots'
 import { RATE, fillMoreSets, fillTurning, solveRates } from './fill-rates'
@@ -49,6 +49,55 @@ export function fillInTriangle(
   at: number,
   S: Float64Array,
 ): void {
+  fillCorners(geometry, geometry.normal, 0, instances, number, u, v, direction, at, S)
+  const by = geometry.restBy.length > 0 ? geometry.restBy[S[POINT.part]!]! : NO_REST
+  if (by === NO_REST) fillNoRest(S)
+  else {
+    const { index } = geometry
+    const c = number * 3
+    fillRest(geometry, index[c]! + by, index[c + 1]! + by, index[c + 2]! + by, u, v, S[POINT.part]! * 12, S)
+  }
+}
+
+/**
+ * Fills a shading point with where a hit was before its part was displaced: the same barycentric place in the triangle
+ * that it was, whatever that has become.
+ * @param number of a displaced part's triangle, original order
+ * @param direction see {@link fillPoint}
+ */
+export function fillRestPoint(
+  geometry: Attributes,
+  number: number,
+  u: number,
+  v: number,
+  direction: Float64Array,
+  at: number,
+  R: Float64Array,
+): void {
+  const { index, restPosition, restNormal } = geometry
+  const by = geometry.restBy[geometry.part[number]!]!
+  const c = number * 3
+  takeTriangle(restPosition, index[c]! + by, index[c + 1]! + by, index[c + 2]! + by)
+  fillCorners(geometry, restNormal, by, null, number, u, v, direction, at, R)
+  fillNoRest(R)
+}
+
+/**
+ * All but what was before a displacement.
+ * @param N normals, and how far on from a vertex's own number its own is
+ */
+function fillCorners(
+  geometry: Attributes,
+  N: Float32Array,
+  by: number,
+  instances: Instances | null,
+  number: number,
+  u: number,
+  v: number,
+  direction: Float64Array,
+  at: number,
+  S: Float64Array,
+): void {
   const w = 1 - u - v
   const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, instance } = triangle
   S[POINT.position] = ax + u * e1x + v * e2x
@@ -64,10 +113,9 @@ export function fillInTriangle(
   const i0 = geometry.index[number * 3]!
   const i1 = geometry.index[number * 3 + 1]!
   const i2 = geometry.index[number * 3 + 2]!
-  const N = geometry.normal
-  const a = i0 * 3
-  const b = i1 * 3
-  const d = i2 * 3
+  const a = (i0 + by) * 3
+  const b = (i1 + by) * 3
+  const d = (i2 + by) * 3
   let nx = w * N[a]! + u * N[b]! + v * N[d]!
   let ny = w * N[a + 1]! + u * N[b + 1]! + v * N[d + 1]!
   let nz = w * N[a + 2]! + u * N[b + 2]! + v * N[d + 2]!
@@ -184,7 +232,7 @@ export function fillInTriangle(
     for (let k = 0; k < 6; k++) S[POINT.dpdu + k] = S[POINT.tangent + k]!
     solveRates(S)
   }
-  fillTurning(geometry.normal, instances, a, b, d, instance, perLength, S)
+  fillTurning(N, instances, a, b, d, instance, perLength, S)
   const colour = geometry.colour
   if (colour.length > 0)
     for (let k = 0; k < 4; k++)
@@ -202,9 +250,6 @@ export function fillInTriangle(
   const part = instance < 0 ? geometry.part[number]! : instances!.links[instance * INSTANCE_LINKS + PART]!
   S[POINT.part] = part
   fillOwnSpace(geometry.spaces, part * 12, S)
-  const by = geometry.restBy.length > 0 ? geometry.restBy[part]! : NO_REST
-  if (by === NO_REST) fillNoRest(S)
-  else fillRest(geometry, i0 + by, i1 + by, i2 + by, u, v, part * 12, S)
   if (geometry.uvMore.length > 0) fillMoreSets(geometry.uvMore, i0, i1, i2, u, v, S)
 }
 

@@ -7,9 +7,6 @@ import { memory } from './memory'
 
 const { rates } = memory
 
-/** Numbers of a vertex: its position, then its normal. */
-const STRIDE = 6
-
 /** Of a part that was not displaced, or whose vertices before are not known. */
 export function fillNoRest(S: Float64Array): void {
   S[POINT.displaced] = 0
@@ -25,7 +22,7 @@ export function fillNoRest(S: Float64Array): void {
  * @param m first word of the way to the part's own space
  */
 export function fillRest(
-  { rest, spaces }: Attributes,
+  { restPosition, restNormal, spaces }: Attributes,
   a: number,
   b: number,
   d: number,
@@ -35,15 +32,16 @@ export function fillRest(
   S: Float64Array,
 ): void {
   S[POINT.displaced] = 1
-  for (let k = 0; k < STRIDE; k++) {
-    const first = rest[a * STRIDE + k]!
-    const byU = rest[b * STRIDE + k]! - first
-    const byV = rest[d * STRIDE + k]! - first
-    // normals stand behind positions in the point too
+  for (let k = 0; k < 3; k++) {
+    const first = restPosition[a * 3 + k]!
+    const byU = restPosition[b * 3 + k]! - first
+    const byV = restPosition[d * 3 + k]! - first
     S[POINT.restPosition + k] = first + u * byU + v * byV
-    if (k >= 3) continue
     S[POINT.restByU + k] = rates[RATE.uByU]! * byU + rates[RATE.vByU]! * byV
     S[POINT.restByV + k] = rates[RATE.uByV]! * byU + rates[RATE.vByV]! * byV
+    const normal = restNormal[a * 3 + k]!
+    S[POINT.restNormal + k] =
+      normal + u * (restNormal[b * 3 + k]! - normal) + v * (restNormal[d * 3 + k]! - normal)
   }
   if (S[POINT.moved] === 1) {
     toOwnSpace(S, POINT.restPosition)

@@ -8,7 +8,7 @@ import { allocateTrace } from '../trace/memory'
 import type { Geometry } from './geometry'
 
 /** Changes whenever the layout of {@link Geometry} or of its hierarchy does: older packs are then built anew. */
-export const GEOMETRY_VERSION = 9
+export const GEOMETRY_VERSION = 10
 
 interface Header {
   version: number
@@ -33,7 +33,8 @@ const ARRAYS = [
   'uv2',
   'uv3',
   'spaces',
-  'rest',
+  'restPosition',
+  'restNormal',
   'restBy',
   'colour',
   'part',
@@ -54,7 +55,8 @@ const arraysOf = ({ hierarchy, uvMore, ...g }: Geometry): Arrays<ArrayBufferView
   uv2: uvMore[1] ?? NONE,
   uv3: uvMore[2] ?? NONE,
   spaces: g.spaces,
-  rest: g.rest,
+  restPosition: g.restPosition,
+  restNormal: g.restNormal,
   restBy: g.restBy,
   colour: g.colour,
   part: g.part,
@@ -143,7 +145,8 @@ export function unpackGeometry(bytes: Uint8Array, allocate: Allocate): Geometry 
     tangent: new Int16Array(filled(stored.tangent), 0, stored.tangent.length / 2),
     uvMore: [stored.uv1, stored.uv2, stored.uv3].filter(set => set.length).map(floats),
     spaces: new Float64Array(filled(stored.spaces), 0, stored.spaces.length / 8),
-    rest: floats(stored.rest),
+    restPosition: floats(stored.restPosition),
+    restNormal: floats(stored.restNormal),
     restBy: new Int32Array(filled(stored.restBy), 0, stored.restBy.length / 4),
     colour: floats(stored.colour),
     part: words(stored.part),

@@ -30,10 +30,11 @@ export interface Attributes {
   /** From the scene's space to each part's own, 3 × 4, row by row; empty where they are all the same. */
   spaces: Float64Array
   /**
-   * Position and normal of vertices before they were displaced, six numbers each, and for each part how far on from a
-   * vertex's own number these are; `NO_REST` of parts that were not. Both empty where none was.
+   * Position and normal of vertices before they were displaced, three numbers each, and for each part how far on from
+   * a vertex's own number these are; `NO_REST` of parts that were not. All empty where none was.
    */
-  rest: Float32Array
+  restPosition: Float32Array
+  restNormal: Float32Array
   restBy: Int32Array
   /** Vertex colours, four a vertex; empty where no part has any. */
   colour: Float32Array
@@ -102,7 +103,8 @@ export function joinParts(
   )
   const displaced = stored.filter(i => parts[i]!.rest)
   const resting = displaced.reduce((n, i) => n + parts[i]!.position.length / 3, 0)
-  const rest = new Float32Array(allocate(resting ? resting * 24 : 4), 0, resting * 6)
+  const restPosition = new Float32Array(allocate(resting ? resting * 12 : 4), 0, resting * 3)
+  const restNormal = new Float32Array(allocate(resting ? resting * 12 : 4), 0, resting * 3)
   const restBy = new Int32Array(allocate(resting ? parts.length * 4 : 4), 0, resting ? parts.length : 0).fill(
     NO_REST,
   )
@@ -122,10 +124,9 @@ export function joinParts(
     })
     if (p.rest) {
       restBy[number] = r - v
-      for (let i = 0; i < p.position.length; i += 3, r++) {
-        rest.set(p.rest.position.subarray(i, i + 3), r * 6)
-        rest.set(p.rest.normal.subarray(i, i + 3), r * 6 + 3)
-      }
+      restPosition.set(p.rest.position, r * 3)
+      restNormal.set(p.rest.normal, r * 3)
+      r += p.position.length / 3
     }
     for (let i = 0; i < p.index.length; i++) index[c + i] = p.index[i]! + v
     part.fill(number, c / 3, (c + p.index.length) / 3)
@@ -135,7 +136,7 @@ export function joinParts(
   })
   const spaces = spacesOf(parts, allocate)
   return {
-    attributes: { index, normal, uv, tangent, uvMore, spaces, rest, restBy, colour, part },
+    attributes: { index, normal, uv, tangent, uvMore, spaces, restPosition, restNormal, restBy, colour, part },
     position,
     starts,
   }
@@ -186,4 +187,25 @@ export function createGeometry(
       allocate,
     )
   }
+}
+
+/** Memory that a geometry takes, bytes. */
+export function bytesOfGeometry(g: Geometry): number {
+  const { nodes, packets, order } = g.hierarchy
+  return [
+    nodes,
+    packets,
+    order,
+    g.index,
+    g.normal,
+    g.uv,
+    g.tangent,
+    ...g.uvMore,
+    g.spaces,
+    g.restPosition,
+    g.restNormal,
+    g.restBy,
+    g.colour,
+    g.part,
+  ].reduce((n, a) => n + a.byteLength, 0)
 }

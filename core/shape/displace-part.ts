@@ -1,12 +1,15 @@
 /**
- * Displacement of a part at its own vertices. The network is evaluated at each vertex as a shading point of the
- * undisplaced part, averaged over half of the way to the vertices around it. Vertices at one place move together, by
- * the mean of what each asks for, so that hard edges and seams of coordinates stay closed.
+ * Displacement of a part at its vertices, which it is given more of first (`mesh/tessellate.ts`). The network is
+ * evaluated at each vertex as a shading point of the undisplaced part, averaged over half of the way to the vertices
+ * around it. Vertices at one place move together, by the mean of what each asks for, so that hard edges and seams of
+ * coordinates stay closed.
  */
 import { memory } from '../expression/memory'
 import { firstAlike } from '../mesh/alike'
 import { smoothNormals, type Part } from '../mesh/model'
+import { mendJunctions } from '../mesh/junctions'
 import { withTangents } from '../mesh/tangents'
+import { tessellate } from '../mesh/tessellate'
 import type { Shader } from '../network/instantiate'
 import { POINT, POINT_STRIDE } from '../point/slots'
 import { fillInTriangle } from '../scene/fill-point'
@@ -25,17 +28,17 @@ function reaches({ position, index }: Part): Float64Array {
   for (let c = 0; c < index.length; c++) {
     const a = index[c]!
     const b = index[c % 3 === 2 ? c - 2 : c + 1]!
-    const l = Math.hypot(
-      position[a * 3]! - position[b * 3]!,
-      position[a * 3 + 1]! - position[b * 3 + 1]!,
-      position[a * 3 + 2]! - position[b * 3 + 2]!,
-    )
-    for (const v of [a, b]) {
-      sum[v]! += l
-      count[v]!++
-    }
+    const x = position[a * 3]! - position[b * 3]!
+    const y = position[a * 3 + 1]! - position[b * 3 + 1]!
+    const z = position[a * 3 + 2]! - position[b * 3 + 2]!
+    const l = Math.sqrt(x * x + y * y + z * z)
+    sum[a]! += l
+    sum[b]! += l
+    count[a]!++
+    count[b]!++
   }
-  return sum.map((l, v) => (count[v] ? l / (2 * count[v]!) : 0))
+  for (let v = 0; v < sum.length; v++) if (count[v]) sum[v]! /= 2 * count[v]!
+  return sum
 }
 
 /** Makes S the point at a corner of a triangle. @param corner 0, 1 or 2 */
@@ -117,18 +120,25 @@ function turnedNormals(part: Part, position: Float32Array): Float32Array {
  * A part as a displacement leaves it; no copy.
  * @param number of the part within its model
  * @param shader gives how far a point moves along tangent, bitangent and normal, metres
+ * @param edge longest edge of its triangles, metres; those that it has where it is left out
  */
-export function displacedPart(original: Part, number: number, shader: Shader, C: Float64Array): Part {
-  const part = withTangents(original)
+export function displacedPart(
+  original: Part,
+  number: number,
+  shader: Shader,
+  C: Float64Array,
+  edge: number | undefined,
+): Part {
+  const whole = withTangents(original)
+  const part = edge === undefined ? whole : tessellate(mendJunctions(whole), edge)
   const offset = offsetsOf(part, number, shader, C)
-  const position = part.position.map((x, i) => x + offset[i]!)
-  const { tangent, ...rest } = part
+  const position = new Float32Array(part.position.length)
+  for (let i = 0; i < position.length; i++) position[i] = part.position[i]! + offset[i]!
+  const { polygons: _, ...rest } = part
   return {
     ...rest,
     position,
     normal: turnedNormals(part, position),
     rest: { position: part.position, normal: part.normal },
-    // made ones are made anew of what it has become
-    ...(original.tangent ? { tangent } : {}),
   }
 }

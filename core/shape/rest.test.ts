@@ -35,7 +35,7 @@ const program = compileDisplacement(
   'm',
 )!
 const model = { parts: [sphere('still', 1, 24, 48, [0, 5, 0]), stretched()] }
-const geometry = createGeometry(shapeModel(model, new Map([[1, { program, maps: [] }]])))
+const geometry = createGeometry(shapeModel(model, new Map([[1, { program, maps: [], edge: Infinity }]])))
 
 describe('rest', () => {
   it('is the place and the normal of the part before it was displaced, in its own space', () => {

@@ -7,6 +7,7 @@ import { openMap, type ReaderOf } from '../maps/texture'
 import type { Model, Part } from '../mesh/model'
 import { after, inverse, STILL, withoutCopy } from '../mesh/transform'
 import { instantiate, type Shader } from '../network/instantiate'
+import { densityOf, USUAL_ROOM } from './density'
 import { displacedPart } from './displace-part'
 import type { Shaping } from './shaping'
 
@@ -48,8 +49,14 @@ export function shapingsOf(
  * on.
  * @param shapings by number of part
  * @param readerOf where tiles of maps are read that are kept in files
+ * @param room bytes that all of them may take while they are made: beyond, triangles are larger than was asked for
  */
-export function shapeModel(model: Model, shapings: ReadonlyMap<number, Shaping>, readerOf?: ReaderOf): Model {
+export function shapeModel(
+  model: Model,
+  shapings: ReadonlyMap<number, Shaping>,
+  readerOf?: ReaderOf,
+  room = USUAL_ROOM,
+): Model {
   if (shapings.size === 0) return model
   const parts = [...model.parts]
   for (const i of shapings.keys()) parts[i] = withoutCopy(model, parts[i]!)
@@ -60,6 +67,7 @@ export function shapeModel(model: Model, shapings: ReadonlyMap<number, Shaping>,
       i,
       shaderOf(shaping, readerOf),
       Float64Array.from(shaping.program.constants),
+      densityOf(parts[i]!, shaping.edge, room / shapings.size).edge,
     )
   return { parts }
 }

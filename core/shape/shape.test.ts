@@ -24,7 +24,8 @@ const by = (amount: number) => displacement(`<input name="displacement" type="fl
 function shapingOf(body: string, maps: Shaping['maps'] = []): Shaping {
   const program = compileDisplacement(document(body), 'm')!
   expect(program.faults.filter(f => f.severity === 'error')).toEqual([])
-  return { program, maps }
+  // at the vertices that a part has
+  return { program, maps, edge: Infinity }
 }
 const shaped = (part: Part, body: string, maps?: Shaping['maps']): Part =>
   shapeModel({ parts: [part] }, new Map([[0, shapingOf(body, maps)]])).parts[0]!
@@ -98,7 +99,7 @@ describe('a displaced part', () => {
     const graph = `<nodegraph name="g">${a}<output name="o" type="displacementshader" nodename="a"/></nodegraph>`
     const outer = mtlx(surface + graph + material.replace('nodename="d"', 'nodegraph="g" output="o"'))
     const program = compileDisplacement(outer, 'm')!
-    const out = shapeModel({ parts: [plate(1)] }, new Map([[0, { program, maps: [] }]])).parts[0]!
+    const out = shapeModel({ parts: [plate(1)] }, new Map([[0, { program, maps: [], edge: Infinity }]])).parts[0]!
     expect(out.position[1]).toBeCloseTo(0.1, 7)
   })
 

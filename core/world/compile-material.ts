@@ -1,5 +1,5 @@
 /** From documents to what a {@link World} holds: programs and textures. */
-import { compileNetwork, type Program } from '../network/compile'
+import { compileNetwork, imagesOf, type Program } from '../network/compile'
 import { compileDisplacement } from '../network/compile-displacement'
 import type { Fault } from '../network/resolve'
 import { childNamed, materialsOf, nameOf, type Element, element } from '../network/document'
@@ -90,7 +90,7 @@ export function createMapShelf(allocate?: AllocateMap, room?: MapRoom): MapShelf
 }
 
 /**
- * Maps for the images a program reads.
+ * Maps for the images that a program and its displacement read.
  * @param picture decoded image by file name; undefined when it is missing. It is not kept
  * @param folder tells files of one name in several places apart
  */
@@ -100,7 +100,7 @@ export const mapsFor = (
   shelf: MapShelf,
   folder = '',
 ): (TextureMap | null)[] =>
-  program.images.map(({ file, colorspace }) => shelf.map(folder + '\n' + file, colorspace, () => picture(file)))
+  imagesOf(program).map(({ file, colorspace }) => shelf.map(folder + '\n' + file, colorspace, () => picture(file)))
 
 /** {@link mapsFor}, opened in this thread. */
 export const texturesFor = (

@@ -11,7 +11,7 @@ export interface World {
   geometry: Geometry
   lights: Lights
   programs: Program[]
-  /** Maps of each program, in the order of its images; null where a picture is missing. */
+  /** Maps of each program, in the order of {@link imagesOf}; null where a picture is missing. */
   maps: (TextureMap | null)[][]
   materialOf: Int32Array
   /** Which of glasses in each other counts, by part; the higher one. */
@@ -29,17 +29,30 @@ export interface World {
 export const instantiateMaterials = (world: World, open?: (map: TextureMap) => Texture): Material[] =>
   world.programs.map((p, i) => instantiateMaterial(p, world.maps[i]!, open))
 
-/** Makes one program ready to run in this thread. */
-export const instantiateMaterial = (
+/**
+ * Makes one program ready to run in this thread, with its displacement.
+ * @param maps in the order of {@link imagesOf}
+ */
+export function instantiateMaterial(
   program: Program,
   maps: readonly (TextureMap | null)[],
   open: (map: TextureMap) => Texture = openMap,
-): Material => ({
-  shader: instantiate(
-    program,
-    maps.map(m => m && open(m)),
-  ),
-  constants: Float64Array.from(program.constants),
-  probes: program.probes,
-  straight: program.straight === true,
-})
+): Material {
+  const images = maps.map(m => m && open(m))
+  const own = program.images.length
+  const { displacement } = program
+  return {
+    shader: instantiate(program, images.slice(0, own)),
+    constants: Float64Array.from(program.constants),
+    probes: program.probes,
+    straight: program.straight === true,
+    ...(displacement
+      ? {
+          displacement: {
+            shader: instantiate(displacement, images.slice(own)),
+            constants: Float64Array.from(displacement.constants),
+          },
+        }
+      : {}),
+  }
+}

@@ -1,0 +1,158 @@
+import { writeFileSync } from 'node:fs'
+import { fields } from '../../core/fields'
+import { fieldAtVertices } from '../../core/fields/at-vertices'
+import { SIDES, type Side } from '../../core/fields/field'
+import { writeGlb } from '../../core/formats/models/glb-write'
+import { writeObj } from '../../core/formats/models/obj-write'
+import { writePly } from '../../core/formats/models/ply-write'
+import { isClosed } from '../../core/mesh/closed'
+import { areaOf, boundsOf, joinedMesh, volumeOf } from '../../core/mesh/measures'
+import type { Model } from '../../core/mesh/model'
+import { MOST_LEVELS, subdividePart } from '../../core/mesh/subdivision/subdivide'
+import { materialsOf, nameOf } from '../../core/network/document'
+import { bytesOfGeometry, createGeometry } from '../../core/scene/geometry'
+import { densityOf } from '../../core/shape/density'
+import { shapeModel, shapingsOf } from '../../core/shape/shape-model'
+import { shapingOf } from '../../core/shape/shaping'
+import { compileMaterial, createMapShelf, mapsFor } from '../../core/world/compile-material'
+import { folderOf, pictureReader, readMaterial, readModel } from '../files'
+import { withHelpers } from '../helpers'
+import { checkOutput, InputError, OUTPUT, parseLength, unitFactor, VALUE, type Options } from '../options'
+import type { Command } from '../command'
+
+const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
+
+/** A length of an option, above 0; undefined where it is not given. */
+function length(o: Options, name: string): number | undefined {
+  const text = o.text(name)
+  if (text === undefined) return undefined
+  const metres = parseLength(text)
+  if (!(metres > 0)) throw new InputError(`--${name} must be above 0`)
+  return metres
+}
+
+/** The model with more faces, by `--subdivide`. */
+function subdivided(model: Model, o: Options): Model {
+  const levels = o.number('subdivide', 0, 0, MOST_LEVELS)
+  if (!Number.isInteger(levels)) throw new InputError('--subdivide takes a whole number of steps')
+  if (levels === 0) return model
+  const crease = o.has('crease') ? o.number('crease', 0, 0, 180) : undefined
+  return { parts: model.parts.map(p => (p.copy ? p : subdividePart(p, { levels, crease }))) }
+}
+
+/** The model as a document's material shapes it, by `--displace`. */
+function displaced(model: Model, o: Options): Model {
+  const file = o.text('displace')
+  if (file === undefined) return model
+  const document = readMaterial(file)
+  const names = materialsOf(document).map(nameOf)
+  const name = o.text('material')
+  if (name !== undefined && !names.includes(name))
+    throw new InputError(`there is no material ${name}; known are ${names.join(', ')}`)
+  const program = compileMaterial(document, name)
+  for (const f of program.faults)
+    console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
+  const shelf = createMapShelf()
+  const shaping = shapingOf(program, p => mapsFor(p, pictureReader(folderOf(file)), shelf))
+  if (!shaping) throw new InputError(`${file}: the material ${name ?? names[0] ?? ''} displaces nothing`)
+  const edge = length(o, 'edge')
+  for (const part of model.parts) {
+    const density = densityOf(part, edge)
+    if (density.wanted !== undefined)
+      console.error(
+        `${part.name}: edges are ${(density.edge * 1000).toPrecision(3)} mm and not ` +
+          `${(density.wanted * 1000).toPrecision(3)}: more would not fit into memory`,
+      )
+  }
+  return shapeModel(
+    model,
+    shapingsOf(model, () => ({ ...shaping, edge })),
+  )
+}
+
+/** What `--field` asks for. */
+function fieldOf(o: Options) {
+  const name = o.text('field')
+  if (name === undefined) return undefined
+  const field = fields.get(name)
+  if (!field) throw new InputError(`there is no field ${name}; known are ${[...fields.keys()].join(', ')}`)
+  const side = (o.text('side') ?? 'both') as Side
+  if (!SIDES.includes(side)) throw new InputError(`there is no side ${side}; known are ${SIDES.join(', ')}`)
+  const radius = length(o, 'radius')
+  if (radius === undefined) throw new InputError('--field needs a --radius')
+  return { name, field, side, radius }
+}
+
+/** Least, greatest and mean value of the vertices that triangles have. */
+function range(values: readonly Float32Array[], { parts }: Model) {
+  let min = Infinity
+  let max = -Infinity
+  let sum = 0
+  let count = 0
+  values.forEach((array, i) => {
+    for (const v of new Set(parts[parts[i]!.copy?.of ?? i]!.index)) {
+      const x = array[v]!
+      min = Math.min(min, x)
+      max = Math.max(max, x)
+      sum += x
+      count++
+    }
+  })
+  return { min, max, mean: sum / count }
+}
+
+/** `wavelume mesh`: what a mesh is once it is subdivided and displaced, and fields at its vertices. */
+async function mesh(o: Options): Promise<unknown> {
+  const file = o.words[0]
+  if (!file) throw new InputError('mesh needs a model')
+  const out = o.text('output')
+  if (out !== undefined) checkOutput(out, ['.ply', '.glb', '.obj'])
+  const asked = fieldOf(o)
+  if (asked && out !== undefined && !/\.ply$/i.test(out))
+    console.error('lost: the field, which goes into the vertices of a .ply alone')
+  const read = await readModel(file, unitFactor(o.text('unit')))
+  const start = performance.now()
+  const model = displaced(subdivided(read, o), o)
+  const geometry = await withHelpers(model, call => createGeometry(model, new Set(), shared, call))
+  const seconds = (performance.now() - start) / 1000
+  const whole = joinedMesh(model)
+  const values = asked && fieldAtVertices(model, geometry.hierarchy, asked.field, asked.radius, asked.side)
+  if (out !== undefined && /\.ply$/i.test(out))
+    writeFileSync(out, writePly(model, values && { name: asked.name, values }))
+  else if (out !== undefined && /\.obj$/i.test(out)) writeFileSync(out, writeObj(model))
+  else if (out !== undefined) writeFileSync(out, await writeGlb(model))
+  return {
+    vertices: whole.position.length / 3,
+    triangles: whole.index.length / 3,
+    closed: isClosed(whole),
+    volume: volumeOf(whole),
+    area: areaOf(whole),
+    bounds: boundsOf(model),
+    bytes: bytesOfGeometry(geometry),
+    seconds,
+    ...(values ? { field: range(values, model) } : {}),
+  }
+}
+
+export const command: Command = {
+  usage:
+    'wavelume mesh IN [--subdivide N] [--crease DEGREES] [--displace FILE.mtlx] [--material NAME] [--edge 0.5mm] ' +
+    '[--field curvature|occlusion|thickness --radius 2mm --side convex|concave|both] [--unit mm] ' +
+    '[-o out.ply|.glb|.obj] --json',
+  takes: () => ({
+    words: 1,
+    options: {
+      subdivide: VALUE,
+      crease: VALUE,
+      displace: VALUE,
+      material: VALUE,
+      edge: VALUE,
+      field: VALUE,
+      radius: VALUE,
+      side: VALUE,
+      unit: VALUE,
+      output: OUTPUT,
+    },
+  }),
+  run: mesh,
+}
