@@ -294,6 +294,7 @@ const mixInput = computed(() =>
           />
           <p v-if="cut" class="small pad">Lays bare: {{ cut.bare }}</p>
         </template>
+        <ShapeRows v-if="layer?.kind === 'stock'" @goto="goto" />
       </div>
     </section>
   </PaneMenu>

@@ -54,8 +54,15 @@ const ofPart = computed(() => {
 })
 /** What a field of numbers is told. A length is not negative. */
 const range = computed(() => {
-  const { quantity = 'plain', unit = '', low = -Infinity, high = Infinity, log = false } = shown.value ?? {}
-  return { quantity, unit, low, high, log, ...(quantity === 'length' ? { least: 0 } : {}) }
+  const {
+    quantity = 'plain',
+    unit = '',
+    low = -Infinity,
+    high = Infinity,
+    log = false,
+    signed,
+  } = shown.value ?? {}
+  return { quantity, unit, low, high, log, ...(quantity === 'length' && !signed ? { least: 0 } : {}) }
 })
 const numbers = computed<number[]>(() => {
   const text = stated.value?.value ?? props.input.default ?? ''

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { CALM } from '../input/calm'
 import { COOLEST, HOTTEST } from '../../core/colour/balance'
+import { bytesOfGeometry } from '../../core/scene/geometry'
 import { follow } from '../input/follow'
 
 defineProps<{ width: number; height: number }>()
@@ -42,6 +43,18 @@ const noiseSays = computed(() =>
     ? `${Math.round(stage.drawn.settled * 100)} % of the picture has settled and gets no more passes`
     : 'Standard error of the pixels, relative',
 )
+/** Triangles that are traced, and the memory that all of the shape takes. */
+const mesh = computed(() => {
+  const g = stage.geometry
+  if (!g) return { count: '–', says: '' }
+  const n = g.part.length
+  const count = n >= 1e6 ? `${(n / 1e6).toFixed(1)} M` : n >= 1e4 ? `${Math.round(n / 1e3)} k` : String(n)
+  const mebibytes = bytesOfGeometry(g) / 2 ** 20
+  return {
+    count: `${count} · ${mebibytes < 10 ? mebibytes.toFixed(1) : Math.round(mebibytes)} MiB`,
+    says: `${n.toLocaleString('en-GB')} triangles, those of copies once. MiB: all of the shape in memory`,
+  }
+})
 const signed = (x: number) => (x > 0 ? '+' : '') + x.toFixed(1)
 
 /** Drags a value sideways. */
@@ -202,6 +215,10 @@ const choose = (name: string) => bench.changeScene(`Lights: ${name}`, s => ({ ..
           <Clipped />
         </UButton>
       </span>
+    </div>
+    <div :title="mesh.says">
+      <span class="k">triangles</span>
+      <span class="v" data-testid="triangles">{{ mesh.count }}</span>
     </div>
     <div>
       <span class="k">samples</span>

@@ -3,7 +3,7 @@ import { atTime, compileNetwork, type Program } from '../../core/network/compile
 import type { Element } from '../../core/network/document'
 import { layerAlone } from '../../core/network/layer-order'
 import { withValues } from '../../core/scene/part-values'
-import { shapingOf, type Shaping } from '../../core/shape/shaping'
+import { shapingOf, type PartShape, type Shaping } from '../../core/shape/shaping'
 import { compileMaterial, neutralDocument } from '../../core/world/compile-material'
 import type { ProjectState } from '../../shared/api'
 
@@ -92,15 +92,16 @@ export function createCompiled() {
 
 /** How the parts that are shown are shaped, by name. @param maps pictures of a program */
 export function shapingsByName(
-  parts: readonly { name: string }[],
+  parts: readonly (PartShape & { name: string })[],
   hidden: readonly string[],
   worn: Worn,
   maps: (p: Program) => (TextureMap | null)[],
 ): Map<string, Shaping> {
   const found = new Map<string, Shaping>()
-  for (const { name } of parts) {
+  for (const part of parts) {
+    const { name } = part
     const program = hidden.includes(name) ? undefined : worn.wholeOf(name)
-    const shaping = program && shapingOf(program, maps)
+    const shaping = program && shapingOf(program, maps, part)
     if (shaping) found.set(name, shaping)
   }
   return found

@@ -17,6 +17,20 @@ export interface ShownAs {
   own: number
   /** Whether it feeds rows of different units, and is shown as a plain number therefore. */
   mixed: boolean
+  /** Whether a length may be below nothing. */
+  signed?: boolean
+}
+
+/** How far a height of one moves a surface. */
+const AMOUNT: ShownAs = {
+  quantity: 'length',
+  unit: 'mm',
+  low: 1e-5,
+  high: 0.1,
+  log: true,
+  own: 1,
+  mixed: false,
+  signed: true,
 }
 
 /** By its name, else by the kind of unit that its definition states. */
@@ -33,6 +47,7 @@ function byItself(document: Element, place: InputPlace): ShownAs | undefined {
   if (reference !== undefined)
     return { quantity: 'length', unit: 'µm', low: 1e-6, high: 5e-4, log: true, own: reference, mixed: false }
   const node = nodeAt(document, place.node)
+  if (node?.tag === 'displacement' && place.input === 'scale') return AMOUNT
   const input = node && definitionOf(node)?.inputs.find(i => i.name === place.input)
   return input && plainly(input)
 }

@@ -124,7 +124,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       // while the page is still being laid out
       const { model: hash, parts } = project.state.scene
       // what displaces its parts is compiled by the page
-      if (!Object.values(project.state.materials).some(displaces))
+      if (!Object.values(project.state.materials).some(displaces) && !parts.some(p => p.subdivide))
         build(hash, hiddenParts(parts, null), new Map()).catch(() => undefined)
       return project
     }

@@ -8,7 +8,8 @@ import { writePly } from '../../core/formats/models/ply-write'
 import { isClosed } from '../../core/mesh/closed'
 import { areaOf, boundsOf, joinedMesh, volumeOf } from '../../core/mesh/measures'
 import type { Model } from '../../core/mesh/model'
-import { MOST_LEVELS, subdividePart } from '../../core/mesh/subdivision/subdivide'
+import { MOST_LEVELS } from '../../core/mesh/subdivision/levels'
+import { subdividePart } from '../../core/mesh/subdivision/subdivide'
 import { materialsOf, nameOf } from '../../core/network/document'
 import { bytesOfGeometry, createGeometry } from '../../core/scene/geometry'
 import { densityOf } from '../../core/shape/density'
@@ -53,9 +54,9 @@ function displaced(model: Model, o: Options): Model {
   for (const f of program.faults)
     console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
   const shelf = createMapShelf()
-  const shaping = shapingOf(program, p => mapsFor(p, pictureReader(folderOf(file)), shelf))
-  if (!shaping) throw new InputError(`${file}: the material ${name ?? names[0] ?? ''} displaces nothing`)
   const edge = length(o, 'edge')
+  const shaping = shapingOf(program, p => mapsFor(p, pictureReader(folderOf(file)), shelf), { edge })
+  if (!shaping) throw new InputError(`${file}: the material ${name ?? names[0] ?? ''} displaces nothing`)
   for (const part of model.parts) {
     const density = densityOf(part, edge)
     if (density.wanted !== undefined)
@@ -66,7 +67,7 @@ function displaced(model: Model, o: Options): Model {
   }
   return shapeModel(
     model,
-    shapingsOf(model, () => ({ ...shaping, edge })),
+    shapingsOf(model, () => shaping),
   )
 }
 

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { rigSchema } from './rig'
+import { MOST_LEVELS } from '../mesh/subdivision/levels'
 import { cameraSchema } from './camera-schema'
 
 /** A part of the model and what it wears. */
@@ -13,6 +14,12 @@ export const partSchema = z.object({
   priority: z.number().int().min(0).max(9).optional(),
   /** Own values for what the material publishes: texts by path of the node, `#`, name of the input. */
   values: z.record(z.string().max(400), z.string().max(400)).optional(),
+  /** Steps of subdivision before it is displaced, and the angle from which on edges stay sharp, degrees. */
+  subdivide: z
+    .object({ levels: z.number().int().min(1).max(MOST_LEVELS), crease: z.number().min(0).max(180).optional() })
+    .optional(),
+  /** Longest edge of its triangles where its material displaces it, metres; by its size when left out. */
+  edge: z.number().min(1e-6).max(1e3).optional(),
 })
 
 /**

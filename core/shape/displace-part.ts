@@ -60,9 +60,11 @@ function addOffset(offset: Float64Array, at: number): void {
 
 /**
  * Offset of each vertex, three numbers, metres; those at one place alike.
+ * @param part with tangents
  * @param number of the part within its model
+ * @param shader gives how far a point moves along tangent, bitangent and normal, metres
  */
-function offsetsOf(part: Part, number: number, shader: Shader, C: Float64Array): Float64Array {
+export function offsetsOf(part: Part, number: number, shader: Shader, C: Float64Array): Float64Array {
   const count = part.position.length / 3
   const { attributes } = joinParts([part], [0], 0, n => new ArrayBuffer(n))
   const reach = reaches(part)
@@ -117,21 +119,16 @@ function turnedNormals(part: Part, position: Float32Array): Float32Array {
 }
 
 /**
- * A part as a displacement leaves it; no copy.
- * @param number of the part within its model
- * @param shader gives how far a point moves along tangent, bitangent and normal, metres
+ * A part with the vertices that a displacement moves, and tangents; no copy.
  * @param edge longest edge of its triangles, metres; those that it has where it is left out
  */
-export function displacedPart(
-  original: Part,
-  number: number,
-  shader: Shader,
-  C: Float64Array,
-  edge: number | undefined,
-): Part {
+export function cutPart(original: Part, edge: number | undefined): Part {
   const whole = withTangents(original)
-  const part = edge === undefined ? whole : tessellate(mendJunctions(whole), edge)
-  const offset = offsetsOf(part, number, shader, C)
+  return edge === undefined ? whole : tessellate(mendJunctions(whole), edge)
+}
+
+/** A part whose vertices are moved, three numbers each, metres. It keeps where they were. */
+export function movedPart(part: Part, offset: Float64Array): Part {
   const position = new Float32Array(part.position.length)
   for (let i = 0; i < position.length; i++) position[i] = part.position[i]! + offset[i]!
   const { polygons: _, ...rest } = part

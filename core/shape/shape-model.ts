@@ -6,13 +6,16 @@
 import { openMap, type ReaderOf } from '../maps/texture'
 import type { Model, Part } from '../mesh/model'
 import { after, inverse, STILL, withoutCopy } from '../mesh/transform'
+import { subdividePart } from '../mesh/subdivision/subdivide'
+import type { Program } from '../network/compile'
 import { instantiate, type Shader } from '../network/instantiate'
 import { densityOf, USUAL_ROOM } from './density'
-import { displacedPart } from './displace-part'
+import { joinBorders, touching, type Moving } from './borders'
+import { cutPart, movedPart, offsetsOf } from './displace-part'
 import type { Shaping } from './shaping'
 
 /** A shaping's program, ready to run in this thread. */
-const shaderOf = ({ program, maps }: Shaping, readerOf?: ReaderOf): Shader =>
+const shaderOf = (program: Program, maps: Shaping['maps'], readerOf?: ReaderOf): Shader =>
   instantiate(
     program,
     maps.map(m => m && openMap(m, readerOf)),
@@ -61,13 +64,23 @@ export function shapeModel(
   const parts = [...model.parts]
   for (const i of shapings.keys()) parts[i] = withoutCopy(model, parts[i]!)
   for (const i of shapings.keys()) if (!model.parts[i]!.copy) withOtherBody(parts, model, i)
-  for (const [i, shaping] of shapings)
-    parts[i] = displacedPart(
-      parts[i]!,
-      i,
-      shaderOf(shaping, readerOf),
-      Float64Array.from(shaping.program.constants),
-      densityOf(parts[i]!, shaping.edge, room / shapings.size).edge,
-    )
+  for (const [i, { subdivide }] of shapings) if (subdivide) parts[i] = subdividePart(parts[i]!, subdivide)
+  const displaced = [...shapings].filter(([, s]) => s.program)
+  const edges = new Map(
+    displaced.map(([i, { edge }]) => [i, densityOf(parts[i]!, edge, room / displaced.length).edge]),
+  )
+  const groups = touching(new Map(displaced.map(([i]) => [i, parts[i]!])))
+  for (const group of groups) {
+    const finest = Math.min(...group.map(i => edges.get(i)!))
+    for (const i of group) edges.set(i, finest)
+  }
+  const moving = new Map<number, Moving>()
+  for (const [i, { program, maps }] of displaced) {
+    const part = cutPart(parts[i]!, edges.get(i))
+    const shader = shaderOf(program!, maps, readerOf)
+    moving.set(i, { part, offset: offsetsOf(part, i, shader, Float64Array.from(program!.constants)) })
+  }
+  for (const group of groups) joinBorders(group.map(i => moving.get(i)!))
+  for (const [i, { part, offset }] of moving) parts[i] = movedPart(part, offset)
   return { parts }
 }

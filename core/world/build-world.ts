@@ -13,7 +13,7 @@ import type { SceneDocument } from '../scene/document'
 import { createGeometry } from '../scene/geometry'
 import { withValues } from '../scene/part-values'
 import { shapeModel, shapingsOf } from '../shape/shape-model'
-import { shapingOf, type Shaping } from '../shape/shaping'
+import { shapingOf } from '../shape/shaping'
 import type { World } from './world'
 
 export interface WorldSources {
@@ -47,14 +47,12 @@ export function buildWorld(s: WorldSources): World {
   const keys = [...s.documents.keys()]
   const programs: Program[] = []
   const maps: (TextureMap | null)[][] = []
-  const displacements: (Shaping | undefined)[] = []
   const shelf = createMapShelf(s.allocate, s.room)
+  const mapsIn = (p: Program, key: string | null) => mapsFor(p, file => s.picture(key, file), shelf, key ?? '')
   const add = (document: Element, material: string | undefined, key: string | null): number => {
     const program = atTime(compileMaterial(document, material, s.bake), s.time ?? s.scene.time ?? 0)
     s.compiled?.(program)
-    const mapsIn = (p: Program) => mapsFor(p, file => s.picture(key, file), shelf, key ?? '')
-    maps.push(mapsIn(program))
-    displacements.push(shapingOf(program, mapsIn))
+    maps.push(mapsIn(program, key))
     return programs.push(program) - 1
   }
   for (const key of keys) add(s.documents.get(key)!, s.scene.materials[key]?.material, key)
@@ -68,7 +66,11 @@ export function buildWorld(s: WorldSources): World {
     const own = withValues(document, part!.values)
     return own === document ? keys.indexOf(key) : add(own, s.scene.materials[key]?.material, key)
   })
-  const shapings = shapingsOf(s.model, (name, i) => (hidden.has(name) ? undefined : displacements[materialOf[i]!]))
+  const shapings = shapingsOf(s.model, (name, i) => {
+    const part = s.scene.parts.find(p => p.name === name)
+    const key = part && s.documents.has(part.material) ? part.material : null
+    return hidden.has(name) ? undefined : shapingOf(programs[materialOf[i]!]!, p => mapsIn(p, key), part)
+  })
   const geometry = createGeometry(shapeModel(s.model, shapings, s.readerOf), hidden, s.allocate, s.call)
   return {
     geometry,

@@ -1,18 +1,9 @@
 import { firstAlike } from '../alike'
 import type { Part } from '../model'
 import { cageOf, sharpenBy, type Cage } from './cage'
+import type { Subdivision } from './levels'
 import { limitNormals } from './limit'
 import { refine } from './refine'
-
-/** Most steps: each makes four faces of one. */
-export const MOST_LEVELS = 6
-
-export interface Subdivision {
-  /** Steps, 0 to {@link MOST_LEVELS}. */
-  levels: number
-  /** Edges of faces that meet at more than this stay sharp, degrees; none where it is left out. */
-  crease?: number
-}
 
 /**
  * A part after steps of Catmull and Clark's subdivision, with the normals of the surface that they lead to. Coordinates
