@@ -72,7 +72,17 @@ const sharpen = (crease: number) =>
 
 <template>
   <div role="group" aria-label="Shape">
-    <h2 class="rule">Shape</h2>
+    <h2 class="rule">
+      Shape
+      <UButton
+        v-if="places"
+        variant="link"
+        title="The surface stays where it is; the nodes of its displacement are kept"
+        @click="leave"
+      >
+        take off
+      </UButton>
+    </h2>
     <div v-if="!places" class="property">
       <i />
       <span>Displacement</span>
@@ -110,14 +120,6 @@ const sharpen = (crease: number) =>
           :why="(part?.edge === undefined ? 'By the size of the part. ' : '') + FINER"
           @change="shape('Longest edge', { edge: $event })"
         />
-      </div>
-      <div class="property">
-        <i />
-        <span />
-        <span />
-        <UButton variant="ghost" title="The surface stays where it is; the nodes are kept" @click="leave">
-          Do not displace
-        </UButton>
       </div>
     </template>
     <div class="property">

@@ -44,7 +44,7 @@ export function displacementPlaces(document: Element, material: string): Displac
 }
 
 /**
- * Gives a material a displacement that moves nothing yet: heights between 0 and 1, none of them zero.
+ * Gives a material a displacement that moves nothing yet: heights between −1 and 1, a level of 0 that stays.
  * @param amount metres that a height of one is to move
  * @returns also where its numbers are
  */
@@ -60,6 +60,8 @@ export function addDisplacement(
   const zero = addNode(clamp.document, '', 'subtract', 'float', x - 2, y)
   const moved = addNode(zero.document, '', 'displacement', 'displacementshader', x - 1, y)
   let d = connect(moved.document, clamp.path, zero.path, 'in1')
+  // pictures give 0 to 1, noises −1 to 1
+  d = setValue(d, clamp.path, 'low', 'float', '-1')
   d = setValue(d, zero.path, 'in2', 'float', '0')
   d = connect(d, zero.path, moved.path, 'displacement')
   d = setValue(d, moved.path, 'scale', 'float', String(+amount.toPrecision(3)))

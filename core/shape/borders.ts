@@ -5,6 +5,7 @@
 import { firstAlike } from '../mesh/alike'
 import { BORDER, trianglesAsPolygons, twinsOf } from '../mesh/edges'
 import type { Part } from '../mesh/model'
+import type { Moving } from './displace-part'
 
 /** A place, as text of its numbers. */
 const keyOf = (position: Float32Array, v: number): string =>
@@ -45,13 +46,6 @@ export function touching(parts: ReadonlyMap<number, Part>): number[][] {
       for (const n of both) group.set(n, both)
     }
   return [...new Set(group.values())]
-}
-
-/** What a part's vertices are to move by. */
-export interface Moving {
-  part: Part
-  /** Three numbers a vertex, metres. */
-  offset: Float64Array
 }
 
 /** Makes the vertices that parts share on their borders move by the mean. */

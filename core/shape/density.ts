@@ -1,5 +1,4 @@
 /** How finely a part is cut before it is displaced. */
-import { areaOf } from '../mesh/measures'
 import type { Part } from '../mesh/model'
 import { trianglesFor } from '../mesh/tessellate'
 
@@ -9,7 +8,10 @@ const ACROSS = 128
 const BYTES = 320
 /** Memory that displaced parts may take while they are made, bytes, and triangles of a part where nobody asks. */
 export const USUAL_ROOM = 2 * 2 ** 30
-const USUAL_TRIANGLES = 400_000
+const USUAL_TRIANGLES = 150_000
+
+/** Most tries at an edge that fits. */
+const ROUNDS = 20
 
 /** Longest edges of a part's triangles, and what came in the way of what was asked for. */
 export interface Density {
@@ -41,9 +43,12 @@ export function longestSide({ position }: Part): number {
  */
 export function densityOf(part: Part, asked: number | undefined, room = USUAL_ROOM): Density {
   const wanted = asked ?? longestSide(part) / ACROSS
-  const needed = trianglesFor(areaOf(part), wanted)
   const most = Math.min(room / BYTES, asked === undefined ? USUAL_TRIANGLES : Infinity)
-  if (!(needed > most)) return { edge: wanted }
-  const edge = wanted * Math.sqrt(needed / most)
-  return asked === undefined ? { edge } : { edge, wanted }
+  let edge = wanted
+  // what was there before stays there, however long edges may be
+  for (let needed = trianglesFor(part, edge), round = 0; needed > most && round < ROUNDS; round++) {
+    edge *= Math.max(1.1, Math.sqrt(needed / most))
+    needed = trianglesFor(part, edge)
+  }
+  return asked === undefined || edge === wanted ? { edge } : { edge, wanted }
 }

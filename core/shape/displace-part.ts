@@ -58,13 +58,22 @@ function addOffset(offset: Float64Array, at: number): void {
       result[0]! * S[POINT.tangent + k]! + result[1]! * S[POINT.bitangent + k]! + result[2]! * S[POINT.normal + k]!
 }
 
+/** How a part's vertices are to move. */
+export interface Moving {
+  part: Part
+  /** First vertex at the place of each. */
+  place: Uint32Array
+  /** Three numbers a vertex, metres. */
+  offset: Float64Array
+}
+
 /**
- * Offset of each vertex, three numbers, metres; those at one place alike.
+ * How each vertex moves; those at one place alike.
  * @param part with tangents
  * @param number of the part within its model
  * @param shader gives how far a point moves along tangent, bitangent and normal, metres
  */
-export function offsetsOf(part: Part, number: number, shader: Shader, C: Float64Array): Float64Array {
+export function offsetsOf(part: Part, number: number, shader: Shader, C: Float64Array): Moving {
   const count = part.position.length / 3
   const { attributes } = joinParts([part], [0], 0, n => new ArrayBuffer(n))
   const reach = reaches(part)
@@ -89,31 +98,44 @@ export function offsetsOf(part: Part, number: number, shader: Shader, C: Float64
   for (let v = 0; v < count; v++)
     for (let k = 0; k < 3; k++)
       offset[v * 3 + k] = offset[place[v]! * 3 + k]! / (place[v] === v ? Math.max(1, asked[v]!) : 1)
-  return offset
+  return { part, place, offset }
+}
+
+/** Which vertex each one shares its normal with: the first at its place, where that has the same one. */
+function alikeAt({ normal }: Part, place: Uint32Array): Uint32Array {
+  const out = new Uint32Array(place.length)
+  for (let v = 0; v < place.length; v++) {
+    const p = place[v]!
+    const same =
+      normal[v * 3] === normal[p * 3] &&
+      normal[v * 3 + 1] === normal[p * 3 + 1] &&
+      normal[v * 3 + 2] === normal[p * 3 + 2]
+    out[v] = same ? p : v
+  }
+  return out
 }
 
 /** Normals of a part, its own turned as those of its triangles turn when it moves. */
-function turnedNormals(part: Part, position: Float32Array): Float32Array {
-  const count = position.length / 3
-  const alike = firstAlike(count, [
-    { numbers: part.position, width: 3 },
-    { numbers: part.normal, width: 3 },
-  ])
-  const index = part.index.map(v => alike[v]!)
+function turnedNormals(part: Part, place: Uint32Array, position: Float32Array): Float32Array {
+  const alike = alikeAt(part, place)
+  const index = new Uint32Array(part.index.length)
+  for (let c = 0; c < index.length; c++) index[c] = alike[part.index[c]!]!
   const before = smoothNormals(part.position, index)
   const now = smoothNormals(position, index)
   const out = part.normal.slice()
-  for (let v = 0; v < count; v++) {
+  for (let v = 0; v < alike.length; v++) {
+    const o = v * 3
     const from = alike[v]! * 3
     // a file's normals may point against the winding
-    const side = [0, 1, 2].reduce((d, k) => d + out[v * 3 + k]! * before[from + k]!, 0) < 0 ? -1 : 1
+    const facing = out[o]! * before[from]! + out[o + 1]! * before[from + 1]! + out[o + 2]! * before[from + 2]!
+    const side = facing < 0 ? -1 : 1
     let l = 0
     for (let k = 0; k < 3; k++) {
-      out[v * 3 + k]! += side * (now[from + k]! - before[from + k]!)
-      l += out[v * 3 + k]! ** 2
+      out[o + k]! += side * (now[from + k]! - before[from + k]!)
+      l += out[o + k]! ** 2
     }
     l = Math.sqrt(l)
-    for (let k = 0; k < 3; k++) out[v * 3 + k] = l > 1e-6 ? out[v * 3 + k]! / l : side * now[from + k]!
+    for (let k = 0; k < 3; k++) out[o + k] = l > 1e-6 ? out[o + k]! / l : side * now[from + k]!
   }
   return out
 }
@@ -127,15 +149,15 @@ export function cutPart(original: Part, edge: number | undefined): Part {
   return edge === undefined ? whole : tessellate(mendJunctions(whole), edge)
 }
 
-/** A part whose vertices are moved, three numbers each, metres. It keeps where they were. */
-export function movedPart(part: Part, offset: Float64Array): Part {
+/** A part whose vertices are moved. It keeps where they were. */
+export function movedPart({ part, place, offset }: Moving): Part {
   const position = new Float32Array(part.position.length)
   for (let i = 0; i < position.length; i++) position[i] = part.position[i]! + offset[i]!
   const { polygons: _, ...rest } = part
   return {
     ...rest,
     position,
-    normal: turnedNormals(part, position),
+    normal: turnedNormals(part, place, position),
     rest: { position: part.position, normal: part.normal },
   }
 }

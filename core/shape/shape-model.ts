@@ -10,8 +10,8 @@ import { subdividePart } from '../mesh/subdivision/subdivide'
 import type { Program } from '../network/compile'
 import { instantiate, type Shader } from '../network/instantiate'
 import { densityOf, USUAL_ROOM } from './density'
-import { joinBorders, touching, type Moving } from './borders'
-import { cutPart, movedPart, offsetsOf } from './displace-part'
+import { joinBorders, touching } from './borders'
+import { cutPart, movedPart, offsetsOf, type Moving } from './displace-part'
 import type { Shaping } from './shaping'
 
 /** A shaping's program, ready to run in this thread. */
@@ -78,9 +78,9 @@ export function shapeModel(
   for (const [i, { program, maps }] of displaced) {
     const part = cutPart(parts[i]!, edges.get(i))
     const shader = shaderOf(program!, maps, readerOf)
-    moving.set(i, { part, offset: offsetsOf(part, i, shader, Float64Array.from(program!.constants)) })
+    moving.set(i, offsetsOf(part, i, shader, Float64Array.from(program!.constants)))
   }
   for (const group of groups) joinBorders(group.map(i => moving.get(i)!))
-  for (const [i, { part, offset }] of moving) parts[i] = movedPart(part, offset)
+  for (const [i, m] of moving) parts[i] = movedPart(m)
   return { parts }
 }
