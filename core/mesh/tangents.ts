@@ -167,6 +167,15 @@ function average(
  * Vertices on seams of mirrored coordinates become two.
  */
 export function withTangents(part: Part): Part {
+  let made = known.get(part)
+  if (!made) known.set(part, (made = makeTangents(part)))
+  return made
+}
+
+/** Parts that had theirs made: a model whose other parts change asks again. */
+const known = new WeakMap<Part, Part>()
+
+function makeTangents(part: Part): Part {
   const count = part.position.length / 3
   if (part.copy || part.tangent || part.uv.length !== count * 2 || !part.index.length) return part
   const first = firstAlike(count, [

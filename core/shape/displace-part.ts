@@ -145,9 +145,16 @@ function turnedNormals(part: Part, place: Uint32Array, position: Float32Array): 
  * @param edge longest edge of its triangles, metres; those that it has where it is left out
  */
 export function cutPart(original: Part, edge: number | undefined): Part {
+  const last = known.get(original)
+  if (last && last.edge === edge) return last.part
   const whole = withTangents(original)
-  return edge === undefined ? whole : tessellate(mendJunctions(whole), edge)
+  const part = edge === undefined ? whole : tessellate(mendJunctions(whole), edge)
+  known.set(original, { edge, part })
+  return part
 }
+
+/** How parts were cut last: while an amount is dragged, it is the same. */
+const known = new WeakMap<Part, { edge: number | undefined; part: Part }>()
 
 /** A part whose vertices are moved. It keeps where they were. */
 export function movedPart({ part, place, offset }: Moving): Part {
