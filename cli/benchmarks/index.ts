@@ -17,6 +17,7 @@ import { benchmark as paths } from './paths'
 import { benchmark as preview } from './preview'
 import { benchmark as rays } from './rays'
 import { benchmark as scale } from './scale'
+import { benchmark as tessellate } from './tessellate'
 import { benchmark as threads } from './threads'
 import { benchmark as workers } from './workers'
 
@@ -27,6 +28,7 @@ export const benchmarks = table<Benchmark>({
   copies,
   paths,
   against,
+  tessellate,
   threads,
   preview,
   network,

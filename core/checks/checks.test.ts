@@ -246,3 +246,44 @@ describe('radii and thicknesses beyond the part', () => {
     expect(checkParts(parts, documents, { closed: new Map(), mapped: new Map(), sizes: new Map() })).toEqual([])
   })
 })
+
+describe('displacement', () => {
+  const displaced = (
+    height: string,
+    scale: string,
+    low = '-1',
+  ) => `<open_pbr_surface name="s" type="surfaceshader"/>
+    ${height}<clamp name="c" type="float">${wired('in', 'float', 'h')}${value('low', 'float', low)}</clamp>
+    <displacement name="d" type="displacementshader">${wired('displacement', 'float', 'c')}
+    ${value('scale', 'float', scale)}</displacement>
+    <surfacematerial name="m" type="material">${wired('surfaceshader', 'surfaceshader', 's')}
+    ${wired('displacementshader', 'displacementshader', 'd')}</surfacematerial>`
+  const noise = (amplitude: string) =>
+    `<noise3d name="h" type="float">${value('amplitude', 'float', amplitude)}</noise3d>`
+
+  it('finds heights that their bounds flatten, and widens them; lets a noise within them pass', () => {
+    const wide = mtlx(displaced(noise('4'), '0.01'))
+    const found = checkDocument(wide)
+    expect(found.map(f => `${f.rule} ${f.where}`)).toEqual(['height that is clipped c'])
+    expect(found[0]!.message).toContain('from -4 to 4; its bounds keep 25 %')
+    const mended = mend(wide, found[0]!)
+    expect(checkDocument(mended)).toEqual([])
+    expect(inputOf(childNamed(mended, 'c')!, 'high')!.attributes.value).toBe('4')
+    clean(displaced(noise('1'), '0.01'))
+    clean(displaced(noise('2'), '0.01'))
+  })
+
+  it('finds a surface that is moved by more than half of its part', () => {
+    const facts = {
+      closed: new Map(),
+      mapped: new Map(),
+      sizes: new Map([['Ball', { extent: 0.2, tile: [1, 1] as const }]]),
+    }
+    const of = (scale: string) =>
+      checkParts([{ name: 'Ball', material: 'm' }], new Map([['m', mtlx(displaced(noise('0.5'), scale))]]), facts)
+    expect(of('0.05')).toEqual([])
+    const [found] = of('1')
+    expect(found!.message).toBe('m moves the surface of Ball by up to 500 mm; the part is 200 mm long.')
+    expect(found!.fix).toBe('Set its amount to 8 mm: amounts are lengths')
+  })
+})

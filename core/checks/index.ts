@@ -11,13 +11,15 @@ import type { MeshFacts, PartRule } from './part-rule'
 import type { Rule } from './rule'
 import { valueRange } from './value-range'
 import { allNodes } from '../network/groups'
+import { beyondAmount } from './beyond-amount'
 import { beyondPart } from './beyond-part'
+import { clippedHeight } from './clipped-height'
 
 /** Every rule; a new one is a file of its own and a word here. */
-export const rules: Rule[] = [colorSpace, metalValues, missingFile, mixFactor, valueRange]
+export const rules: Rule[] = [clippedHeight, colorSpace, metalValues, missingFile, mixFactor, valueRange]
 
 /** Every rule about parts; a new one is a file of its own and a word here. */
-const partRules: readonly PartRule[] = [openShell, noCoordinates, beyondPart]
+const partRules: readonly PartRule[] = [openShell, noCoordinates, beyondAmount, beyondPart]
 
 /** Checks what parts wear against what their meshes are; a fact that is not known of a part finds nothing. */
 export function checkParts(
