@@ -84,7 +84,7 @@ export const stairHallProject = (): SceneFiles =>
       Treads: 'Terrazzo',
       Landing: 'Terrazzo',
       Risers: 'Limewash',
-      Wall: 'Limewash',
+      Wall: 'Limewashed plaster',
       Handrail: 'Varnished wood',
       Balusters: 'Painted steel',
       Skirting: 'Painted steel',

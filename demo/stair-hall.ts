@@ -95,9 +95,28 @@ const terrazzo = (): Element =>
     <input name="specular_ior" type="float" value="1.56"/></open_pbr_surface>
   ${material('stock', 'terrazzo', 6)}`)
 
-/** Limewash in clouds over fine relief, a salt line by height, and moss where it is low and lies level. */
-const limewash = (): Element =>
-  network(`
+/** Plaster laid on by hand: waves of a hand's breadth to an arm's length, five millimetres up and down. */
+const trowelled = `
+  <divide name="strokes_at" type="vector3" xpos="5" ypos="5.2">
+    <input name="in1" type="vector3" nodename="position"/>
+    <input name="in2" type="float" value="0.35" unit="meter" unittype="distance"/></divide>
+  <fractal3d name="strokes" type="float" xpos="6" ypos="5.2">
+    <input name="position" type="vector3" nodename="strokes_at"/><input name="octaves" type="integer" value="4"/>
+    <input name="amplitude" type="float" value="0.5"/></fractal3d>
+  <clamp name="bounds" type="float" xpos="7" ypos="5.2"><input name="in" type="float" nodename="strokes"/>
+    <input name="low" type="float" value="-1"/></clamp>
+  <subtract name="level" type="float" xpos="8" ypos="5.2"><input name="in1" type="float" nodename="bounds"/>
+    <input name="in2" type="float" value="0"/></subtract>
+  <displacement name="plastered" type="displacementshader" xpos="9" ypos="5.2">
+    <input name="displacement" type="float" nodename="level"/>
+    <input name="scale" type="float" value="0.012"/></displacement>`
+
+/**
+ * Limewash in clouds over fine relief, a salt line by height, and moss where it is low and lies level.
+ * @param uneven whether the plaster below it is: steps are edged too sharply for that
+ */
+const limewash = (uneven: boolean): Element =>
+  network(`${uneven ? trowelled : ''}
   <position name="position" type="vector3" xpos="0" ypos="1"/>
   <separate3 name="place" type="multioutput" xpos="1" ypos="2.4">
     <input name="in" type="vector3" nodename="position"/></separate3>
@@ -155,7 +174,7 @@ const limewash = (): Element =>
     <input name="fg" type="surfaceshader" nodename="moss"/>
     <input name="bg" type="surfaceshader" nodename="salted"/>
     <input name="mix" type="float" nodename="moss_cover"/></mix>
-  ${material('mossy', 'limewash', 10)}`)
+  ${material('mossy', 'limewash', 10, uneven ? 'plastered' : undefined)}`)
 
 /** Wood under varnish whose thickness varies: the tint to the power of thickness over reference thickness. */
 const varnishedWood = (): Element =>
@@ -195,7 +214,8 @@ const varnishedWood = (): Element =>
 export function stairHallMaterials(): Record<string, Element> {
   return {
     'Terrazzo': terrazzo(),
-    'Limewash': limewash(),
+    'Limewash': limewash(false),
+    'Limewashed plaster': limewash(true),
     'Varnished wood': varnishedWood(),
     'Painted steel': network(
       `<open_pbr_surface name="stock" type="surfaceshader" wl_title="Paint" xpos="2" ypos="0">

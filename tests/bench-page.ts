@@ -63,6 +63,17 @@ export class BenchPage {
     }
     return parts
   }
+  /** Names of the parts at places of the picture, as shares of its size; empty where there is none. */
+  async spotsSeen(...places: (readonly [number, number])[]): Promise<string[]> {
+    const box = (await this.view().boundingBox())!
+    const at = places.map(([x, y]) => ({ x: box.x + box.width * x, y: box.y + box.height * y }))
+    return (await this.seenAt(at)).map(text => text.split(/[ ·:]/)[0]!)
+  }
+  /** Picks the raw stock, the lowest layer of the cross-section. */
+  async pickStock(): Promise<void> {
+    await this.page.locator('button[data-layer]').last().click()
+    await expect(this.page.getByRole('group', { name: 'Shape' })).toBeVisible()
+  }
   /** Parts under a grid of spots of the picture. */
   async seen(): Promise<string[]> {
     const box = (await this.view().boundingBox())!

@@ -311,6 +311,18 @@ writeFileSync(
   `${folder}/buoy.mtl`,
   'newmtl Red lacquer\nKd 0.6 0.02 0.02\nNs 400\nnewmtl Plain\nmap_Kd maps/check.png\nd 0.4\n',
 )
+// a wall of 3 m about a window, of four quadrilaterals; neither normals nor coordinates
+writeFileSync(
+  `${folder}/wall.obj`,
+  'o Wall\nv 0 0 0\nv 3 0 0\nv 3 3 0\nv 0 3 0\nv 1 1 0\nv 2 1 0\nv 2 2 0\nv 1 2 0\n' +
+    'f 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n',
+)
+// a box of six quadrilaterals
+writeFileSync(
+  `${folder}/crate.obj`,
+  `o Crate\n${[0, 1, 2, 3, 4, 5, 6, 7].map(i => `v ${i & 1} ${(i >> 1) & 1} ${i >> 2}\n`).join('')}` +
+    'f 1 3 4 2\nf 5 6 8 7\nf 1 2 6 5\nf 3 7 8 4\nf 1 5 7 3\nf 2 4 8 6\n',
+)
 // large enough that its import takes a while
 const large = sphere('Large', 1, 700, 1400)
 writeFileSync(`${folder}/large.glb`, await writeGlb({ parts: [large] }))

@@ -77,6 +77,7 @@ const sharpen = (crease: number) =>
       <UButton
         v-if="places"
         variant="link"
+        class="leave"
         title="The surface stays where it is; the nodes of its displacement are kept"
         @click="leave"
       >
@@ -156,5 +157,8 @@ h2 {
   font-size: 12px;
   font-weight: 500;
   color: var(--soft);
+}
+.leave {
+  text-decoration: underline dotted;
 }
 </style>
