@@ -106,3 +106,7 @@ export function shapingsByName(
   }
   return found
 }
+
+/** The same with larger triangles, for a picture at once; subdivided alone, as they are. */
+export const coarsely = (shapings: ReadonlyMap<string, Shaping>): Map<string, Shaping> =>
+  new Map([...shapings].map(([name, s]) => [name, s.program ? { ...s, coarse: true } : s]))

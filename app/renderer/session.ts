@@ -57,6 +57,7 @@ export function createSession(
   let guideKey = ''
   let paused = false
   let geometryId = 0
+  const rests = { canvas: 0, shape: 0 }
   let pendingGuide = ''
   /** Whether nothing but the camera has changed since the last epoch began. */ let onlyMoved = false
   let constants: number[][] | null = null
@@ -396,9 +397,13 @@ export function createSession(
       if (on) Atomics.store(control, CONTROL.epoch, ++epoch)
       else restart()
     },
-    /** Leaves more of the machine to the page: render workers rest so long between two tiles, ms. */
-    setRest(ms: number): void {
-      Atomics.store(control, CONTROL.rest, ms)
+    /**
+     * Leaves more of the machine to others: render workers rest so long between two tiles, ms.
+     * @param to whom; the longest rest that any of them needs counts
+     */
+    setRest(ms: number, to: 'canvas' | 'shape' = 'canvas'): void {
+      rests[to] = ms
+      Atomics.store(control, CONTROL.rest, Math.max(rests.canvas, rests.shape))
     },
     get paused() {
       return paused

@@ -6,7 +6,7 @@ import type { TextureMap } from '../../core/maps/map'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
 import type { Project } from '../../shared/api'
-import { createCompiled, shapingsByName } from '../renderer/compiled'
+import { coarsely, createCompiled, shapingsByName } from '../renderer/compiled'
 import { takeEarly } from '../renderer/early'
 import { geometryKeyOf } from '../renderer/geometry-key'
 import { hiddenParts } from '../renderer/hidden'
@@ -22,6 +22,9 @@ import { useBench } from './bench'
 
 /** What is shown as neutral: the white of a colour temperature, or a linear colour that was picked. */
 export type White = { kelvin: number } | { picked: number[] }
+
+/** Rest of the render between two tiles while another geometry is built, ms. */
+const BUILDING = 30
 
 /** The renderer on the bench: keeps workers in step with the bench's state, and what they report. */
 export const useStage = defineStore('stage', () => {
@@ -63,6 +66,8 @@ export const useStage = defineStore('stage', () => {
   const { program, worn: programsOf } = createCompiled()
   let sent: { keys: string; shapes: string[]; geometry: Geometry } | null = null
   let geometryKey = ''
+  /** The state that was shown by larger triangles last. */
+  let coarseOf: typeof bench.state = null
   let rig = ''
   const lightsOf = createRigLights(picture)
   let windowPaths = 0
@@ -149,11 +154,24 @@ export const useStage = defineStore('stage', () => {
     const faults = Object.fromEntries(keys.map((k, i) => [k, programs[i]!.faults]))
     if (!equal(faults, bench.faults)) bench.faults = faults
     const hidden = hiddenParts(scene.parts, bench.partAlone)
-    const shapings = shapingsByName(scene.parts, hidden, parts, maps)
-    const key = geometryKeyOf(hidden, shapings, scene.model)
+    const whole = shapingsByName(scene.parts, hidden, parts, maps)
+    const wanted = geometryKeyOf(hidden, whole, scene.model)
+    // what is moved otherwise than a moment ago is shown by larger triangles first, as long as edits go on
+    const quick = wanted !== geometryKey && geometry.value !== null && whole.size > 0 && coarseOf !== state
+    const shapings = quick ? coarsely(whole) : whole
+    const key = quick ? geometryKeyOf(hidden, shapings, scene.model) : wanted
+    if (quick) {
+      coarseOf = state
+      again = true
+    }
     if (key !== geometryKey) {
       waiting.value = geometry.value ? 'Building the hierarchy' : 'Reading the model'
-      geometry.value = await l.geometry(hidden, scene.model, shapings)
+      s.setRest(geometry.value ? BUILDING : 0, 'shape')
+      try {
+        geometry.value = await l.geometry(hidden, scene.model, shapings)
+      } finally {
+        s.setRest(0, 'shape')
+      }
       geometryKey = key
     }
     waiting.value = ''

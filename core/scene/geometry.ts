@@ -119,9 +119,10 @@ export function joinParts(
     if (p.uv.length) uv.set(p.uv, v * 2)
     if (p.colour) colour.set(p.colour, v * 4)
     uvMore.forEach((set, k) => set.set(p.uvMore?.[k] ?? [], v * 2))
-    p.tangent?.forEach((x, i) => {
-      tangent[v * 4 + i] = i % 4 === 3 ? x : Math.round(x * TANGENT_LENGTH)
-    })
+    const own = p.tangent
+    if (own)
+      for (let i = 0; i < own.length; i++)
+        tangent[v * 4 + i] = i % 4 === 3 ? own[i]! : Math.round(own[i]! * TANGENT_LENGTH)
     if (p.rest) {
       restBy[number] = r - v
       restPosition.set(p.rest.position, r * 3)

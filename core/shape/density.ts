@@ -10,6 +10,8 @@ const BYTES = 320
 export const USUAL_ROOM = 2 * 2 ** 30
 const USUAL_TRIANGLES = 150_000
 
+/** Shortest edge of a part that has no size, metres. */
+const LEAST = 1e-6
 /** Most tries at an edge that fits. */
 const ROUNDS = 20
 
@@ -42,7 +44,7 @@ export function longestSide({ position }: Part): number {
  * @param room bytes that it may take
  */
 export function densityOf(part: Part, asked: number | undefined, room = USUAL_ROOM): Density {
-  const wanted = asked ?? longestSide(part) / ACROSS
+  const wanted = asked ?? Math.max(LEAST, longestSide(part) / ACROSS)
   const most = Math.min(room / BYTES, asked === undefined ? USUAL_TRIANGLES : Infinity)
   let edge = wanted
   // what was there before stays there, however long edges may be

@@ -145,16 +145,18 @@ function turnedNormals(part: Part, place: Uint32Array, position: Float32Array): 
  * @param edge longest edge of its triangles, metres; those that it has where it is left out
  */
 export function cutPart(original: Part, edge: number | undefined): Part {
-  const last = known.get(original)
-  if (last && last.edge === edge) return last.part
+  const before = known.get(original) ?? []
+  const found = before.find(c => c.edge === edge)
+  if (found) return found.part
   const whole = withTangents(original)
   const part = edge === undefined ? whole : tessellate(mendJunctions(whole), edge)
-  known.set(original, { edge, part })
+  known.set(original, [{ edge, part }, ...before].slice(0, KEPT))
   return part
 }
 
-/** How parts were cut last: while an amount is dragged, it is the same. */
-const known = new WeakMap<Part, { edge: number | undefined; part: Part }>()
+/** How parts were cut last, finely and coarsely: while an amount is dragged, that stays. */
+const known = new WeakMap<Part, { edge: number | undefined; part: Part }[]>()
+const KEPT = 2
 
 /** A part whose vertices are moved. It keeps where they were. */
 export function movedPart({ part, place, offset }: Moving): Part {

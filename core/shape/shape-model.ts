@@ -14,6 +14,9 @@ import { joinBorders, touching } from './borders'
 import { cutPart, movedPart, offsetsOf, type Moving } from './displace-part'
 import type { Shaping } from './shaping'
 
+/** How much longer edges are where a picture is wanted at once. */
+const COARSER = 4
+
 /** A shaping's program, ready to run in this thread. */
 const shaderOf = (program: Program, maps: Shaping['maps'], readerOf?: ReaderOf): Shader =>
   instantiate(
@@ -67,7 +70,10 @@ export function shapeModel(
   for (const [i, { subdivide }] of shapings) if (subdivide) parts[i] = subdividePart(parts[i]!, subdivide)
   const displaced = [...shapings].filter(([, s]) => s.program)
   const edges = new Map(
-    displaced.map(([i, { edge }]) => [i, densityOf(parts[i]!, edge, room / displaced.length).edge]),
+    displaced.map(([i, { edge, coarse }]) => [
+      i,
+      densityOf(parts[i]!, edge, room / displaced.length).edge * (coarse ? COARSER : 1),
+    ]),
   )
   const groups = touching(new Map(displaced.map(([i]) => [i, parts[i]!])))
   for (const group of groups) {

@@ -11,6 +11,8 @@ export interface Shaping {
   maps: readonly (TextureMap | null)[]
   /** Longest edge of the triangles that the part is cut into, metres; by its size where it is left out. */
   edge?: number
+  /** Whether triangles may be larger, for a picture at once. */
+  coarse?: boolean
 }
 
 /** What a part says of its own shape. */
@@ -36,11 +38,12 @@ export function shapingOf(
  * All that a shaping depends on, as text: two of one text shape a part alike, so an edit that leaves it as it was needs
  * no new geometry.
  */
-export const shapingKey = ({ subdivide, program, maps, edge }: Shaping): string =>
+export const shapingKey = ({ subdivide, program, maps, edge, coarse }: Shaping): string =>
   JSON.stringify([
     program?.source,
     program?.constants,
     maps.map(m => m && [m.id, m.width, m.version]),
     edge,
     subdivide && [subdivide.levels, subdivide.crease],
+    coarse,
   ])

@@ -140,4 +140,26 @@ describe('closed parts stay closed', () => {
       expect(z).toBeLessThanOrEqual(0.0501)
     }
   })
+
+  it('what is broken stays as it was: no area, no size, no triangles, edges of three faces, folded coordinates', () => {
+    const cube = box('cube', [0, 0, 0], [1, 1, 1])
+    const all: Part[] = [
+      { ...cube, name: 'slivers', index: Uint32Array.of(...cube.index, 0, 0, 1, 2, 2, 2) },
+      { ...cube, name: 'a point', position: new Float32Array(cube.position.length) },
+      { ...cube, name: 'nothing', index: new Uint32Array(0) },
+      { ...cube, name: 'a fin', index: Uint32Array.of(...cube.index, ...cube.index.subarray(0, 3)) },
+      { ...cube, name: 'folded', uv: new Float32Array(cube.uv.length) },
+      { ...cube, name: 'bare', uv: new Float32Array(0) },
+    ]
+    for (const part of all) {
+      const out = shapeModel({ parts: [part] }, new Map([[0, { program: even, maps: [] }]])).parts[0]!
+      expect(out.position.every(Number.isFinite), part.name).toBe(true)
+      expect(out.normal.every(Number.isFinite), part.name).toBe(true)
+      const most = out.position.reduce((m, x) => Math.max(m, Math.abs(x)), 0)
+      expect(most, part.name).toBeLessThan(1.2)
+    }
+    const nan = material('<ln name="h" type="float"><input name="in" type="float" value="-1"/></ln>', 1)
+    const still = shapeModel({ parts: [cube] }, new Map([[0, { program: nan, maps: [], edge: 0.5 }]])).parts[0]!
+    expect(volumeOf(still)).toBeCloseTo(volumeOf(cube), 6)
+  })
 })
