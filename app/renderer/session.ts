@@ -22,6 +22,7 @@ import { partsThatWear } from './worn-by'
 import { tilesOf } from './tiles-of'
 import { CALL, type DisplayMessage, type DrawnReport } from './messages'
 import { watchBeats } from './beats'
+import { createRests } from './rests'
 import { startRenderWorker, type Workers } from './start-workers'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
@@ -57,7 +58,6 @@ export function createSession(
   let guideKey = ''
   let paused = false
   let geometryId = 0
-  const rests = { canvas: 0, shape: 0 }
   let pendingGuide = ''
   /** Whether nothing but the camera has changed since the last epoch began. */ let onlyMoved = false
   let constants: number[][] | null = null
@@ -397,14 +397,8 @@ export function createSession(
       if (on) Atomics.store(control, CONTROL.epoch, ++epoch)
       else restart()
     },
-    /**
-     * Leaves more of the machine to others: render workers rest so long between two tiles, ms.
-     * @param to whom; the longest rest that any of them needs counts
-     */
-    setRest(ms: number, to: 'canvas' | 'shape' = 'canvas'): void {
-      rests[to] = ms
-      Atomics.store(control, CONTROL.rest, Math.max(rests.canvas, rests.shape))
-    },
+    /** Leaves more of the machine to others. */
+    setRest: createRests(control),
     get paused() {
       return paused
     },

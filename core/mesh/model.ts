@@ -1,3 +1,5 @@
+import { areaNormals } from './face-normals'
+
 /** One named part of a model: triangles in world space, metres. */
 export interface Part {
   name: string
@@ -64,27 +66,16 @@ export function uniqueName(name: string, taken: Set<string>): string {
  */
 export function smoothNormals(position: Float32Array, index: Uint32Array): Float32Array {
   const normal = new Float32Array(position.length)
-  for (let t = 0; t < index.length; t += 3) {
-    const a = index[t]! * 3
-    const b = index[t + 1]! * 3
-    const c = index[t + 2]! * 3
-    const ux = position[b]! - position[a]!
-    const uy = position[b + 1]! - position[a + 1]!
-    const uz = position[b + 2]! - position[a + 2]!
-    const vx = position[c]! - position[a]!
-    const vy = position[c + 1]! - position[a + 1]!
-    const vz = position[c + 2]! - position[a + 2]!
-    const nx = uy * vz - uz * vy
-    const ny = uz * vx - ux * vz
-    const nz = ux * vy - uy * vx
-    for (const v of [a, b, c]) {
-      normal[v]! += nx
-      normal[v + 1]! += ny
-      normal[v + 2]! += nz
-    }
+  const face = areaNormals(position, index)
+  for (let c = 0; c < index.length; c++) {
+    const v = index[c]! * 3
+    const t = c - (c % 3)
+    normal[v]! += face[t]!
+    normal[v + 1]! += face[t + 1]!
+    normal[v + 2]! += face[t + 2]!
   }
   for (let v = 0; v < normal.length; v += 3) {
-    const l = Math.hypot(normal[v]!, normal[v + 1]!, normal[v + 2]!)
+    const l = Math.sqrt(normal[v]! ** 2 + normal[v + 1]! ** 2 + normal[v + 2]! ** 2)
     if (l > 0) {
       normal[v]! /= l
       normal[v + 1]! /= l
