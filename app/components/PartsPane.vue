@@ -303,6 +303,7 @@ li .q.on {
   display: block;
 }
 .wear > .choice-field {
+  min-width: 0;
   width: 100%;
 }
 .priority {

@@ -1,7 +1,7 @@
 import { variable, type Expression } from './expression'
 
 /** An array that statements write into by numbers. */
-export type Store = 'result' | 'openPbr' | 'radii'
+export type Store = 'result' | 'openPbr' | 'radii' | 'slopes'
 
 /** What a program does, in order; all between is expressions. */
 export type Statement =

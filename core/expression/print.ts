@@ -18,7 +18,7 @@ const CHUNK = 160
 /** How deep an expression is written before it gets a name. */
 const DEEPEST = 12
 
-const STORES: Record<Store, string> = { result: 'result', openPbr: 'openPbr', radii: 'R' }
+const STORES: Record<Store, string> = { result: 'result', openPbr: 'openPbr', radii: 'R', slopes: 'foundSlopes' }
 const LEAVES = new Set<string>(['number', 'point', 'constant', 'picture', 'variable'])
 
 /** Functions as text, and what they share. */

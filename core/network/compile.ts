@@ -231,7 +231,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
   function slopesOf(op: Op, all: readonly Shared[]): Statement[] {
     try {
       const { values, du, dv } = besideOf(all)
-      return [{ kind: 'store', into: 'result', at: 0, values: [...values.flat(), du, dv] }]
+      return [{ kind: 'store', into: 'slopes', at: 0, values: [...values.flat(), du, dv] }]
     } catch (e) {
       if (!(e instanceof EmitFault)) throw e
       fault(op, `what is finer than the triangles is left out: ${e.message}`, 'warning')

@@ -78,7 +78,7 @@ export interface Code {
   value(S: Float64Array, C: Float64Array, I: Images): void
   /**
    * For displacements: writes each of the three numbers at S, beside it along u, and along v, then the steps in u and
-   * v, to `memory.result`. Writes nothing where that cannot be computed.
+   * v, to `memory.slopes`. Writes nothing where that cannot be computed.
    */
   slopes(S: Float64Array, C: Float64Array, I: Images): void
 }
@@ -99,6 +99,7 @@ const LIBRARY = {
   beside,
   darkenFrom,
   edgeTint,
+  foundSlopes: memory.slopes,
   fresnelConductor,
   knots,
   layFootprint,

@@ -7,6 +7,8 @@ export const MOST_POINTS = 8
 export const memory = {
   /** What a function or a network that gives several numbers leaves its result in. */
   result: expression.result,
+  /** See `expression/memory.ts`. */
+  slopes: expression.slopes,
   /** Positions of a curve's or ramp's points, then their values or colours. */
   knots: expression.knots,
 

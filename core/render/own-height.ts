@@ -11,7 +11,7 @@ import type { Geometry } from '../scene/geometry'
 import type { RayBatch } from '../trace/ray-batch'
 import type { Material } from '../world/render-scene'
 
-const { result } = values
+const { slopes } = values
 /** Where the point was before. */
 const R = new Float64Array(POINT_STRIDE)
 const down = new Float64Array(3)
@@ -41,10 +41,10 @@ function fillBefore(geometry: Geometry, rays: RayBatch, k: number, S: Float64Arr
 function moveOver(out: Float64Array, step: number, size: number): void {
   const dp = step === 1 ? POINT.dpdu : POINT.dpdv
   const dn = step === 1 ? POINT.dndu : POINT.dndv
-  const t = result[SLOPE.along + step]! - result[SLOPE.along]!
-  const b = result[SLOPE.across + step]! - result[SLOPE.across]!
-  const h = result[SLOPE.up + step]! - result[SLOPE.up]!
-  const up = result[SLOPE.up]!
+  const t = slopes[SLOPE.along + step]! - slopes[SLOPE.along]!
+  const b = slopes[SLOPE.across + step]! - slopes[SLOPE.across]!
+  const h = slopes[SLOPE.up + step]! - slopes[SLOPE.up]!
+  const up = slopes[SLOPE.up]!
   // across the smooth normal: a facet's plane would show
   let off = 0
   for (let k = 0; k < 3; k++) off += R[dp + k]! * R[POINT.normal + k]!
@@ -93,11 +93,11 @@ export function bendToHeight(
   S: Float64Array,
 ): void {
   fillBefore(geometry, rays, k, S)
-  result[SLOPE.du] = 0
+  slopes[SLOPE.du] = 0
   shader.slopes(R, constants, shader.images)
-  if (!(result[SLOPE.du]! > 0 && result[SLOPE.dv]! > 0)) return
-  moveOver(byU, 1, result[SLOPE.du]!)
-  moveOver(byV, 2, result[SLOPE.dv]!)
+  if (!(slopes[SLOPE.du]! > 0 && slopes[SLOPE.dv]! > 0)) return
+  moveOver(byU, 1, slopes[SLOPE.du]!)
+  moveOver(byV, 2, slopes[SLOPE.dv]!)
   let l = 0
   let outside = 0
   for (let j = 0; j < 3; j++) {
