@@ -34,6 +34,24 @@ const versions = async (page: Page, id: string) =>
     aside: boolean
   }[]
 
+/** What the browser keeps of drafts, as text. */
+const inBrowser = (page: Page) =>
+  page.evaluate(
+    () =>
+      new Promise<string>((resolve, reject) => {
+        const opening = indexedDB.open('wavelume-drafts')
+        opening.onerror = () => reject(opening.error)
+        opening.onsuccess = () => {
+          const all = opening.result.transaction('drafts').objectStore('drafts').getAll()
+          all.onerror = () => reject(all.error)
+          all.onsuccess = () => {
+            opening.result.close()
+            resolve(JSON.stringify(all.result))
+          }
+        }
+      }),
+  )
+
 test('unsaved work is kept while it goes on, and in the browser when the server is gone', async ({
   page,
   context,
@@ -56,6 +74,8 @@ test('unsaved work is kept while it goes on, and in the browser when the server 
   await server.kill()
   await rough(bench, '0.66')
   await expect(page.getByText('could not be kept on the server')).toBeVisible()
+  // that may have been said of the edit before
+  await expect.poll(() => inBrowser(page)).toContain('0.66')
   await page.close()
   await server.start()
   const again = new BenchPage(await context.newPage())

@@ -61,6 +61,9 @@ test('a wall of eight triangles about a window gets a pattern of three centimetr
   expect(rough).toBeGreaterThan(2 * (await contrast()))
   await bench.key('Control+z')
   await expect(field('Amount')).toHaveValue('30 mm')
+  // larger triangles come first
+  await bench.settled()
+  expect(await thousands()).toBeGreaterThan(90)
 
   // kept with the project: it opens as it was left
   await bench.key('Control+s')
