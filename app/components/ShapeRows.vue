@@ -6,6 +6,7 @@ import { findElement } from '../../core/network/document'
 import { MOST_LEVELS } from '../../core/mesh/subdivision/levels'
 import { CALM } from '../input/calm'
 import type { PartShape } from '../../core/shape/shaping'
+import { usualEdge } from '../../core/shape/usual-edge'
 
 /** What shapes the part at hand: the displacement of its material, and how finely the part is cut for it. */
 const emit = defineEmits<{ goto: [string] }>()
@@ -30,7 +31,7 @@ const rows = steady(() =>
 )
 const part = computed(() => bench.scene?.parts.find(p => p.name === bench.part))
 /** Edge that the part is cut to where nobody says. */
-const usual = computed(() => (stage.atHand.extent ?? 1) / 128)
+const usual = computed(() => usualEdge(stage.atHand.extent ?? 1))
 
 function displace(): void {
   const name = material.value

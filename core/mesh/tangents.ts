@@ -9,6 +9,7 @@
  */
 import { firstAlike } from './alike'
 import type { Part } from './model'
+import { pickVertices } from './vertices'
 import { before, createGrouping, next, triangleOf, WINDS } from './tangent-groups'
 
 /** Least length and area that count (the reference's least normal number of single precision). */
@@ -212,24 +213,10 @@ function makeTangents(part: Part): Part {
 
 function withTwins(part: Part, { index, tangent, twins, more }: Growing): Part {
   if (!twins.length) return { ...part, tangent }
-  const longer = (a: Float32Array, width: number, own?: readonly number[]) => {
-    const out = new Float32Array(a.length + twins.length * width)
-    out.set(a)
-    if (own) out.set(own, a.length)
-    else twins.forEach((v, i) => out.set(a.subarray(v * width, (v + 1) * width), a.length + i * width))
-    return out
-  }
-  return {
-    ...part,
-    index,
-    position: longer(part.position, 3),
-    normal: longer(part.normal, 3),
-    uv: longer(part.uv, 2),
-    tangent: longer(tangent, 4, more),
-    ...(part.rest
-      ? { rest: { position: longer(part.rest.position, 3), normal: longer(part.rest.normal, 3) } }
-      : {}),
-    ...(part.colour ? { colour: longer(part.colour, 4) } : {}),
-    ...(part.uvMore ? { uvMore: part.uvMore.map(set => (set.length ? longer(set, 2) : set)) } : {}),
-  }
+  const own = part.position.length / 3
+  const source = Uint32Array.from({ length: own + twins.length }, (_, v) => (v < own ? v : twins[v - own]!))
+  const longer = new Float32Array(source.length * 4)
+  longer.set(tangent)
+  longer.set(more, tangent.length)
+  return { ...pickVertices(part, source), index, tangent: longer }
 }

@@ -272,8 +272,12 @@ function interpolated(
   }
   for (let i = 0; i < corner.length; i++) {
     const t = corner[i]!
-    const [a, b, c] = [index[t]! * width, index[t + 1]! * width, index[t + 2]! * width]
-    const [u, v, w] = [weight[i * 3]!, weight[i * 3 + 1]!, weight[i * 3 + 2]!]
+    const a = index[t]! * width
+    const b = index[t + 1]! * width
+    const c = index[t + 2]! * width
+    const u = weight[i * 3]!
+    const v = weight[i * 3 + 1]!
+    const w = weight[i * 3 + 2]!
     const at = (inside + i) * width
     for (let k = 0; k < width; k++) out[at + k] = u * numbers[a + k]! + v * numbers[b + k]! + w * numbers[c + k]!
   }

@@ -58,11 +58,14 @@ function moveOver(out: Float64Array, step: number, size: number): void {
 
 /** Puts the tangents of S across its new normal. */
 function turnTangents(S: Float64Array): void {
-  const [N, T, B] = [POINT.normal, POINT.tangent, POINT.bitangent]
+  const N = POINT.normal
+  const T = POINT.tangent
+  const B = POINT.bitangent
   let side = 0
   let along = 0
   for (let k = 0; k < 3; k++) {
-    const [i, j] = [(k + 1) % 3, (k + 2) % 3]
+    const i = (k + 1) % 3
+    const j = (k + 2) % 3
     side += (R[N + i]! * R[T + j]! - R[N + j]! * R[T + i]!) * R[B + k]!
     along += S[T + k]! * n[k]!
   }
@@ -75,7 +78,8 @@ function turnTangents(S: Float64Array): void {
   if (!(l > 1e-9)) return
   for (let k = 0; k < 3; k++) S[T + k]! /= l
   for (let k = 0; k < 3; k++) {
-    const [i, j] = [(k + 1) % 3, (k + 2) % 3]
+    const i = (k + 1) % 3
+    const j = (k + 2) % 3
     S[B + k] = (n[i]! * S[T + j]! - n[j]! * S[T + i]!) * (side < 0 ? -1 : 1)
   }
 }
@@ -101,7 +105,8 @@ export function bendToHeight(
   let l = 0
   let outside = 0
   for (let j = 0; j < 3; j++) {
-    const [p, q] = [(j + 1) % 3, (j + 2) % 3]
+    const p = (j + 1) % 3
+    const q = (j + 2) % 3
     n[j] = byU[p]! * byV[q]! - byU[q]! * byV[p]!
     outside +=
       (R[POINT.dpdu + p]! * R[POINT.dpdv + q]! - R[POINT.dpdu + q]! * R[POINT.dpdv + p]!) * R[POINT.normal + j]!

@@ -1,9 +1,8 @@
 /** How finely a part is cut before it is displaced. */
 import type { Part } from '../mesh/model'
 import { trianglesFor } from '../mesh/tessellate'
+import { usualEdge } from './usual-edge'
 
-/** Edges that the longest side of a part is cut into where nobody says how long they are. */
-const ACROSS = 128
 /** Bytes of a displaced triangle, all told, while it is made. */
 const BYTES = 320
 /** Memory that displaced parts may take while they are made, bytes, and triangles of a part where nobody asks. */
@@ -44,7 +43,7 @@ export function longestSide({ position }: Part): number {
  * @param room bytes that it may take
  */
 export function densityOf(part: Part, asked: number | undefined, room = USUAL_ROOM): Density {
-  const wanted = asked ?? Math.max(LEAST, longestSide(part) / ACROSS)
+  const wanted = asked ?? Math.max(LEAST, usualEdge(longestSide(part)))
   const most = Math.min(room / BYTES, asked === undefined ? USUAL_TRIANGLES : Infinity)
   let edge = wanted
   // what was there before stays there, however long edges may be

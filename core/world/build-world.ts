@@ -58,8 +58,10 @@ export function buildWorld(s: WorldSources): World {
   for (const key of keys) add(s.documents.get(key)!, s.scene.materials[key]?.material, key)
   const neutral = add(neutralDocument, undefined, null)
   const hidden = new Set(s.scene.parts.filter(p => p.hidden).map(p => p.name))
+  // of two of one name the first counts
+  const partOf = new Map([...s.scene.parts].reverse().map(p => [p.name, p]))
   const materialOf = Int32Array.from(s.model.parts, ({ name }) => {
-    const part = s.scene.parts.find(p => p.name === name)
+    const part = partOf.get(name)
     const key = part?.material ?? ''
     const document = s.documents.get(key)
     if (!document) return neutral
@@ -67,7 +69,7 @@ export function buildWorld(s: WorldSources): World {
     return own === document ? keys.indexOf(key) : add(own, s.scene.materials[key]?.material, key)
   })
   const shapings = shapingsOf(s.model, (name, i) => {
-    const part = s.scene.parts.find(p => p.name === name)
+    const part = partOf.get(name)
     const key = part && s.documents.has(part.material) ? part.material : null
     return hidden.has(name) ? undefined : shapingOf(programs[materialOf[i]!]!, p => mapsIn(p, key), part)
   })
@@ -78,10 +80,7 @@ export function buildWorld(s: WorldSources): World {
     programs,
     maps,
     materialOf,
-    priorityOf: Int32Array.from(
-      geometry.partNames,
-      name => s.scene.parts.find(p => p.name === name)?.priority ?? 0,
-    ),
+    priorityOf: Int32Array.from(geometry.partNames, name => partOf.get(name)?.priority ?? 0),
     maxOpaque: s.scene.maxOpaque,
     maxSpecular: s.scene.maxSpecular,
     clamp: s.scene.clamp,
