@@ -12,7 +12,6 @@ import { MOST_LEVELS } from '../../core/mesh/subdivision/levels'
 import { subdividePart } from '../../core/mesh/subdivision/subdivide'
 import { materialsOf, nameOf } from '../../core/network/document'
 import { bytesOfGeometry, createGeometry } from '../../core/scene/geometry'
-import { densityOf } from '../../core/shape/density'
 import { shapeModel, shapingsOf } from '../../core/shape/shape-model'
 import { shapingOf } from '../../core/shape/shaping'
 import { compileMaterial, createMapShelf, mapsFor } from '../../core/world/compile-material'
@@ -57,17 +56,16 @@ function displaced(model: Model, o: Options): Model {
   const edge = length(o, 'edge')
   const shaping = shapingOf(program, p => mapsFor(p, pictureReader(folderOf(file)), shelf), { edge })
   if (!shaping) throw new InputError(`${file}: the material ${name ?? names[0] ?? ''} displaces nothing`)
-  for (const part of model.parts) {
-    const density = densityOf(part, edge)
-    if (density.wanted !== undefined)
-      console.error(
-        `${part.name}: edges are ${(density.edge * 1000).toPrecision(3)} mm and not ` +
-          `${(density.wanted * 1000).toPrecision(3)}: more would not fit into memory`,
-      )
-  }
   return shapeModel(
     model,
     shapingsOf(model, () => shaping),
+    undefined,
+    undefined,
+    ({ name: part }, { edge: made, wanted }) =>
+      console.error(
+        `${part}: edges are ${(made * 1000).toPrecision(3)} mm and not ${(wanted! * 1000).toPrecision(3)}: ` +
+          'more would not fit into memory',
+      ),
   )
 }
 

@@ -9,7 +9,7 @@ import { after, inverse, STILL, withoutCopy } from '../mesh/transform'
 import { subdividePart } from '../mesh/subdivision/subdivide'
 import type { Program } from '../network/compile'
 import { instantiate, type Shader } from '../network/instantiate'
-import { densityOf, USUAL_ROOM } from './density'
+import { densityOf, USUAL_ROOM, type Density } from './density'
 import { joinBorders, touching } from './borders'
 import { cutPart, movedPart, offsetsOf, type Moving } from './displace-part'
 import type { Shaping } from './shaping'
@@ -56,12 +56,14 @@ export function shapingsOf(
  * @param shapings by number of part
  * @param readerOf where tiles of maps are read that are kept in files
  * @param room bytes that all of them may take while they are made: beyond, triangles are larger than was asked for
+ * @param coarsened hears of parts whose triangles are
  */
 export function shapeModel(
   model: Model,
   shapings: ReadonlyMap<number, Shaping>,
   readerOf?: ReaderOf,
   room = USUAL_ROOM,
+  coarsened?: (part: Part, density: Density) => void,
 ): Model {
   if (shapings.size === 0) return model
   const parts = [...model.parts]
@@ -69,12 +71,12 @@ export function shapeModel(
   for (const i of shapings.keys()) if (!model.parts[i]!.copy) withOtherBody(parts, model, i)
   for (const [i, { subdivide }] of shapings) if (subdivide) parts[i] = subdividePart(parts[i]!, subdivide)
   const displaced = [...shapings].filter(([, s]) => s.program)
-  const edges = new Map(
-    displaced.map(([i, { edge, coarse }]) => [
-      i,
-      densityOf(parts[i]!, edge, room / displaced.length).edge * (coarse ? COARSER : 1),
-    ]),
-  )
+  const edges = new Map<number, number>()
+  for (const [i, { edge, coarse }] of displaced) {
+    const density = densityOf(parts[i]!, edge, room / displaced.length)
+    if (density.wanted !== undefined) coarsened?.(parts[i]!, density)
+    edges.set(i, density.edge * (coarse ? COARSER : 1))
+  }
   const groups = touching(new Map(displaced.map(([i]) => [i, parts[i]!])))
   for (const group of groups) {
     const finest = Math.min(...group.map(i => edges.get(i)!))
