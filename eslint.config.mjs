@@ -22,6 +22,7 @@ const MAY_KNOW = {
   network: ['nodes', 'maps', 'expression', 'surface', 'optics', 'colour', 'point'],
   scene: ['network', 'trace', 'mesh', 'point'],
   shape: ['scene', 'network', 'maps', 'expression', 'trace', 'mesh', 'point'],
+  bake: ['scene', 'trace', 'mesh', 'point'],
   fields: ['scene', 'surface', 'trace', 'mesh'],
   light: ['scene', 'network', 'surface', 'trace', 'colour', 'point'],
   formats: ['light', 'point', 'scene', 'network', 'maps', 'nodes', 'surface', 'mesh', 'colour'],

@@ -121,9 +121,18 @@ const METRES = table<number>({ nm: 1e-9, µm: 1e-6, um: 1e-6, mm: 1e-3, cm: 0.01
 
 /** A length with or without a unit, in metres. */
 export function parseLength(text: string): number {
-  const m = /^\s*([-+]?[\d.]+(?:e[-+]?\d+)?)\s*(nm|µm|um|mm|cm|m|km)?\s*$/i.exec(text)
+  const m = /^\s*([-+]?[\d.]+(?:[eE][-+]?\d+)?)\s*(nm|µm|um|mm|cm|m|km)?\s*$/.exec(text)
   if (!m || !Number.isFinite(+m[1]!)) throw new InputError(`a length is written like 2mm, not "${text}"`)
   return +m[1]! * (m[2] ? METRES[m[2]]! : 1)
+}
+
+/** A length of an option, above 0, metres; undefined where it is not given. */
+export function lengthOf(o: Options, name: string): number | undefined {
+  const text = o.text(name)
+  if (text === undefined) return undefined
+  const metres = parseLength(text)
+  if (!(metres > 0)) throw new InputError(`--${name} must be above 0`)
+  return metres
 }
 
 /** Factor of `--unit`. */

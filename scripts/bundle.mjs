@@ -8,6 +8,9 @@ import { fileURLToPath } from 'node:url'
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
 
+/** Packages that find files beside themselves, or load parts of themselves by name: left where they are. */
+const APART = ['pg', 'pg-boss', 'knex', '@playwright/test', 'watlas']
+
 /**
  * @param {Record<string, string>} input name → TypeScript file
  * @param {string} outDir
@@ -33,10 +36,10 @@ export async function bundleForNode(input, outDir) {
       rollupOptions: {
         input,
         output: { format: 'es', entryFileNames: '[name].mjs', chunkFileNames: '[name]-[hash].mjs' },
-        external: ['pg', 'pg-boss', 'knex', '@playwright/test'],
+        external: APART,
       },
     },
-    ssr: { noExternal: true, external: ['pg', 'pg-boss', 'knex', '@playwright/test'] },
+    ssr: { noExternal: true, external: APART },
   })
 }
 

@@ -1,5 +1,6 @@
 import { table } from '../../core/nodes/table'
 import type { Command } from '../command'
+import { command as bake } from './bake'
 import { command as benchmark } from './benchmark'
 import { command as check } from './check'
 import { command as compare } from './compare'
@@ -16,6 +17,7 @@ export const commands = table<Command>({
   isolate,
   measure,
   mesh,
+  bake,
   check,
   convert,
   compare,

@@ -1,13 +1,12 @@
 import { writeFileSync } from 'node:fs'
-import { fields } from '../../core/fields'
 import { fieldAtVertices } from '../../core/fields/at-vertices'
-import { SIDES, type Side } from '../../core/fields/field'
 import { writeGlb } from '../../core/formats/models/glb-write'
 import { writeObj } from '../../core/formats/models/obj-write'
 import { writePly } from '../../core/formats/models/ply-write'
 import { isClosed } from '../../core/mesh/closed'
 import { areaOf, boundsOf, joinedMesh, volumeOf } from '../../core/mesh/measures'
 import type { Model } from '../../core/mesh/model'
+import { unwrapModel } from '../../core/mesh/unwrap'
 import { MOST_LEVELS } from '../../core/mesh/subdivision/levels'
 import { subdividePart } from '../../core/mesh/subdivision/subdivide'
 import { materialsOf, nameOf } from '../../core/network/document'
@@ -15,21 +14,13 @@ import { bytesOfGeometry, createGeometry } from '../../core/scene/geometry'
 import { shapeModel, shapingsOf } from '../../core/shape/shape-model'
 import { shapingOf } from '../../core/shape/shaping'
 import { compileMaterial, createMapShelf, mapsFor } from '../../core/world/compile-material'
+import { askedField } from '../asked-field'
 import { folderOf, pictureReader, readMaterial, readModel } from '../files'
 import { withHelpers } from '../helpers'
-import { checkOutput, InputError, OUTPUT, parseLength, unitFactor, VALUE, type Options } from '../options'
+import { checkOutput, InputError, FLAG, lengthOf, OUTPUT, unitFactor, VALUE, type Options } from '../options'
 import type { Command } from '../command'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
-
-/** A length of an option, above 0; undefined where it is not given. */
-function length(o: Options, name: string): number | undefined {
-  const text = o.text(name)
-  if (text === undefined) return undefined
-  const metres = parseLength(text)
-  if (!(metres > 0)) throw new InputError(`--${name} must be above 0`)
-  return metres
-}
 
 /** The model with more faces, by `--subdivide`. */
 function subdivided(model: Model, o: Options): Model {
@@ -53,7 +44,7 @@ function displaced(model: Model, o: Options): Model {
   for (const f of program.faults)
     console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
   const shelf = createMapShelf()
-  const edge = length(o, 'edge')
+  const edge = lengthOf(o, 'edge')
   const shaping = shapingOf(program, p => mapsFor(p, pictureReader(folderOf(file)), shelf), { edge })
   if (!shaping) throw new InputError(`${file}: the material ${name ?? names[0] ?? ''} displaces nothing`)
   return shapeModel(
@@ -67,19 +58,6 @@ function displaced(model: Model, o: Options): Model {
           'more would not fit into memory',
       ),
   )
-}
-
-/** What `--field` asks for. */
-function fieldOf(o: Options) {
-  const name = o.text('field')
-  if (name === undefined) return undefined
-  const field = fields.get(name)
-  if (!field) throw new InputError(`there is no field ${name}; known are ${[...fields.keys()].join(', ')}`)
-  const side = (o.text('side') ?? 'both') as Side
-  if (!SIDES.includes(side)) throw new InputError(`there is no side ${side}; known are ${SIDES.join(', ')}`)
-  const radius = length(o, 'radius')
-  if (radius === undefined) throw new InputError('--field needs a --radius')
-  return { name, field, side, radius }
 }
 
 /** Least, greatest and mean value of the vertices that triangles have. */
@@ -106,12 +84,14 @@ async function mesh(o: Options): Promise<unknown> {
   if (!file) throw new InputError('mesh needs a model')
   const out = o.text('output')
   if (out !== undefined) checkOutput(out, ['.ply', '.glb', '.obj'])
-  const asked = fieldOf(o)
+  const asked = askedField(o)
   if (asked && out !== undefined && !/\.ply$/i.test(out))
     console.error('lost: the field, which goes into the vertices of a .ply alone')
   const read = await readModel(file, unitFactor(o.text('unit')))
   const start = performance.now()
-  const model = displaced(subdivided(read, o), o)
+  const fine = subdivided(read, o)
+  const unwrapped = o.has('unwrap') ? await unwrapModel(fine) : undefined
+  const model = displaced(unwrapped?.model ?? fine, o)
   const geometry = await withHelpers(model, call => createGeometry(model, new Set(), shared, call))
   const seconds = (performance.now() - start) / 1000
   const whole = joinedMesh(model)
@@ -129,6 +109,7 @@ async function mesh(o: Options): Promise<unknown> {
     bounds: boundsOf(model),
     bytes: bytesOfGeometry(geometry),
     seconds,
+    ...(unwrapped ? { unwrap: { charts: unwrapped.charts, covered: unwrapped.covered } } : {}),
     ...(values ? { field: range(values, model) } : {}),
   }
 }
@@ -136,7 +117,7 @@ async function mesh(o: Options): Promise<unknown> {
 export const command: Command = {
   usage:
     'wavelume mesh IN [--subdivide N] [--crease DEGREES] [--displace FILE.mtlx] [--material NAME] [--edge 0.5mm] ' +
-    '[--field curvature|occlusion|thickness --radius 2mm --side convex|concave|both] [--unit mm] ' +
+    '[--field curvature|occlusion|thickness --radius 2mm --side convex|concave|both] [--unwrap] [--unit mm] ' +
     '[-o out.ply|.glb|.obj] --json',
   takes: () => ({
     words: 1,
@@ -149,6 +130,7 @@ export const command: Command = {
       field: VALUE,
       radius: VALUE,
       side: VALUE,
+      unwrap: FLAG,
       unit: VALUE,
       output: OUTPUT,
     },

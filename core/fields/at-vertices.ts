@@ -1,36 +1,12 @@
 /** Fields at the vertices of parts. */
 import { withoutCopy } from '../mesh/transform'
 import type { Model, Part } from '../mesh/model'
-import { orthonormal } from '../surface/orthonormal'
-import { batchNear, castClosest, createRayBatch } from '../trace/cast'
 import type { Hierarchy } from '../trace/hierarchy'
+import { fieldAt } from './at-place'
 import type { Field, Side } from './field'
 
-/** Rays a hemisphere: on a sphere of five radii they are right to a hundredth. */
-const RAYS = 256
-/** 2 − the golden ratio: turns of one ray against the one before, so that none lie in a row (Vogel 1979). */
-const GOLDEN = 0.3819660112501051
-/** How far from the surface rays begin, in radii. */
-const OFF = 1e-4
 /** How far into a triangle the place of its corner is taken, of the way to its middle. */
 const IN = 0.01
-/** Which of a memory's batches is used. */
-const BATCH = 3
-
-/** Directions of a hemisphere about +z, three numbers each. */
-function hemisphere(spread: Field['spread']): Float64Array {
-  const out = new Float64Array(RAYS * 3)
-  for (let i = 0; i < RAYS; i++) {
-    const x = (i + 0.5) / RAYS
-    const z = spread === 'even' ? x : Math.sqrt(x)
-    const s = Math.sqrt(1 - z * z)
-    const turn = 2 * Math.PI * GOLDEN * i
-    out[i * 3] = s * Math.cos(turn)
-    out[i * 3 + 1] = s * Math.sin(turn)
-    out[i * 3 + 2] = z
-  }
-  return out
-}
 
 /**
  * A field at each vertex of each part; 0 at those that no triangle has.
@@ -44,46 +20,18 @@ export function fieldAtVertices(
   radius: number,
   side: Side,
 ): Float32Array[] {
-  const { inside, outside } = field.asks(side)
-  const directions = hemisphere(field.spread)
-  const batch = batchNear(h, createRayBatch(RAYS), BATCH)
-  const frame = new Float64Array(6)
-
-  /** Mean of what rays tell on one side of a place. @param way 1 outwards, −1 inwards */
-  function mean(p: Float64Array, way: number): number {
-    const [x, y, z] = [p[3]!, p[4]!, p[5]!]
-    orthonormal(frame, x, y, z)
-    const off = way * OFF * radius
-    for (let i = 0; i < RAYS; i++) {
-      const a = directions[i * 3]!
-      const b = directions[i * 3 + 1]!
-      const c = directions[i * 3 + 2]! * way
-      batch.origin[i * 3] = p[0]! + off * x
-      batch.origin[i * 3 + 1] = p[1]! + off * y
-      batch.origin[i * 3 + 2] = p[2]! + off * z
-      batch.direction[i * 3] = a * frame[0]! + b * frame[3]! + c * x
-      batch.direction[i * 3 + 1] = a * frame[1]! + b * frame[4]! + c * y
-      batch.direction[i * 3 + 2] = a * frame[2]! + b * frame[5]! + c * z
-      batch.distance[i] = radius
-    }
-    castClosest(h, batch, RAYS)
-    let sum = 0
-    for (let i = 0; i < RAYS; i++)
-      sum += field.tells(batch.triangle[i]! < 0 ? 1 : Math.min(1, batch.distance[i]! / radius), way < 0)
-    return sum / RAYS
-  }
-
+  const at = fieldAt(h, field, radius, side)
+  const place = new Float64Array(6)
   return model.parts.map(part => {
     const whole = withoutCopy(model, part)
     const out = new Float32Array(whole.position.length / 3)
     const done = new Uint8Array(out.length)
-    const place = new Float64Array(6)
     for (let c = 0; c < whole.index.length; c++) {
       const v = whole.index[c]!
       if (done[v]) continue
       if (!besideCorner(whole, c, place)) continue
       done[v] = 1
-      out[v] = field.of(inside ? mean(place, -1) : 0, outside ? mean(place, 1) : 0, radius)
+      out[v] = at(place)
     }
     return out
   })

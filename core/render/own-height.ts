@@ -38,7 +38,7 @@ function fillBefore(geometry: Geometry, rays: RayBatch, k: number, S: Float64Arr
 }
 
 /** How the displaced point moves over a step; see `SLOPE`. @param step which of the two: 1 or 2 */
-function moveOver(out: Float64Array, step: number, size: number): void {
+function moveOver(P: Float64Array, out: Float64Array, step: number, size: number): void {
   const dp = step === 1 ? POINT.dpdu : POINT.dpdv
   const dn = step === 1 ? POINT.dndu : POINT.dndv
   const t = slopes[SLOPE.along + step]! - slopes[SLOPE.along]!
@@ -47,13 +47,13 @@ function moveOver(out: Float64Array, step: number, size: number): void {
   const up = slopes[SLOPE.up]!
   // across the smooth normal: a facet's plane would show
   let off = 0
-  for (let k = 0; k < 3; k++) off += R[dp + k]! * R[POINT.normal + k]!
+  for (let k = 0; k < 3; k++) off += P[dp + k]! * P[POINT.normal + k]!
   for (let k = 0; k < 3; k++)
     out[k] =
-      (R[dp + k]! + up * R[dn + k]!) * size +
-      t * R[POINT.tangent + k]! +
-      b * R[POINT.bitangent + k]! +
-      (h - off * size) * R[POINT.normal + k]!
+      (P[dp + k]! + up * P[dn + k]!) * size +
+      t * P[POINT.tangent + k]! +
+      b * P[POINT.bitangent + k]! +
+      (h - off * size) * P[POINT.normal + k]!
 }
 
 /** Puts the tangents of S across its new normal. */
@@ -85,6 +85,38 @@ function turnTangents(S: Float64Array): void {
 }
 
 /**
+ * Normal of a displaced surface by its whole height.
+ * @param P the point before it was displaced, which also says how much of the surface it stands for
+ * @param out unit, on the outer side
+ * @returns whether it is known
+ */
+export function normalOfHeight(
+  { shader, constants }: Pick<Material, 'shader' | 'constants'>,
+  P: Float64Array,
+  out: Float64Array,
+): boolean {
+  slopes[SLOPE.du] = 0
+  shader.slopes(P, constants, shader.images)
+  if (!(slopes[SLOPE.du]! > 0 && slopes[SLOPE.dv]! > 0)) return false
+  moveOver(P, byU, 1, slopes[SLOPE.du]!)
+  moveOver(P, byV, 2, slopes[SLOPE.dv]!)
+  let l = 0
+  let outside = 0
+  for (let j = 0; j < 3; j++) {
+    const p = (j + 1) % 3
+    const q = (j + 2) % 3
+    out[j] = byU[p]! * byV[q]! - byU[q]! * byV[p]!
+    outside +=
+      (P[POINT.dpdu + p]! * P[POINT.dpdv + q]! - P[POINT.dpdu + q]! * P[POINT.dpdv + p]!) * P[POINT.normal + j]!
+    l += out[j]! * out[j]!
+  }
+  if (!(l > 0 && l < Infinity)) return false
+  l = (outside < 0 ? -1 : 1) / Math.sqrt(l)
+  for (let j = 0; j < 3; j++) out[j]! *= l
+  return true
+}
+
+/**
  * Gives S, a hit of a displaced part, the normal of its whole height. Nothing where that is not known, or would look
  * into the triangle.
  * @param k number of the ray in its batch
@@ -93,32 +125,13 @@ export function bendToHeight(
   geometry: Geometry,
   rays: RayBatch,
   k: number,
-  { shader, constants }: Pick<Material, 'shader' | 'constants'>,
+  material: Pick<Material, 'shader' | 'constants'>,
   S: Float64Array,
 ): void {
   fillBefore(geometry, rays, k, S)
-  slopes[SLOPE.du] = 0
-  shader.slopes(R, constants, shader.images)
-  if (!(slopes[SLOPE.du]! > 0 && slopes[SLOPE.dv]! > 0)) return
-  moveOver(byU, 1, slopes[SLOPE.du]!)
-  moveOver(byV, 2, slopes[SLOPE.dv]!)
-  let l = 0
-  let outside = 0
-  for (let j = 0; j < 3; j++) {
-    const p = (j + 1) % 3
-    const q = (j + 2) % 3
-    n[j] = byU[p]! * byV[q]! - byU[q]! * byV[p]!
-    outside +=
-      (R[POINT.dpdu + p]! * R[POINT.dpdv + q]! - R[POINT.dpdu + q]! * R[POINT.dpdv + p]!) * R[POINT.normal + j]!
-    l += n[j]! * n[j]!
-  }
-  if (!(l > 0 && l < Infinity)) return
-  l = (outside < 0 ? -1 : 1) / Math.sqrt(l)
+  if (!normalOfHeight(material, R, n)) return
   let facing = 0
-  for (let j = 0; j < 3; j++) {
-    n[j]! *= l
-    facing += n[j]! * S[POINT.geometric + j]!
-  }
+  for (let j = 0; j < 3; j++) facing += n[j]! * S[POINT.geometric + j]!
   if (!(facing > 0)) return
   for (let j = 0; j < 3; j++) S[POINT.normal + j] = n[j]!
   turnTangents(S)

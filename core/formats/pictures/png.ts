@@ -80,7 +80,12 @@ export const png: PictureFormat = {
   read: readPng,
 }
 
-/** Writes an 8-bit RGBA or RGB PNG, marked as sRGB. */
-export function writePng(width: number, height: number, data: Uint8Array, channels: 3 | 4 = 4): Uint8Array {
-  return encodePng({ width, height, data, channels, depth: 8 })
+/** Writes an RGBA, RGB or grey PNG: 8 bits by bytes, marked as sRGB; 16 by words. */
+export function writePng(
+  width: number,
+  height: number,
+  data: Uint8Array | Uint16Array,
+  channels: 1 | 3 | 4 = 4,
+): Uint8Array {
+  return encodePng({ width, height, data, channels, depth: data instanceof Uint16Array ? 16 : 8 })
 }
