@@ -91,10 +91,25 @@ test('a part is subdivided: three steps make a round shape of a box, sharp edges
   // near the upper corner that faces the camera
   const corner = () => bench.spotsSeen([0.5, 0.28])
   expect(await corner()).toEqual(['Crate'])
+  // edges over the picture, on a key: of twelve triangles some lines, of 768 many more
+  const edges = page.getByTestId('triangle-edges')
+  const inked = () =>
+    edges.evaluate((e: HTMLCanvasElement) => {
+      const { data } = e.getContext('2d')!.getImageData(0, 0, e.width, e.height)
+      return data.filter((x, i) => i % 4 === 3 && x > 128).length
+    })
+  await bench.key('Shift+E')
+  await expect(edges).toHaveAttribute('data-stands', 'true')
+  const few = await inked()
+  expect(few).toBeGreaterThan(200)
   await bench.pickStock()
   await bench.choose(shape.getByLabel('Subdivision'), '3 steps')
   await bench.settled()
   await expect(triangles).toHaveText(/^768 · /)
+  await expect(edges).toHaveAttribute('data-stands', 'true')
+  expect(await inked()).toBeGreaterThan(3 * few)
+  await bench.key('Shift+E')
+  await expect(edges).toHaveCount(0)
   await bench.choose(shape.getByLabel('Sharp edges'), 'above 60°')
   await bench.settled()
   await expect(triangles).toHaveText(/^768 · /)

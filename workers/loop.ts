@@ -24,10 +24,10 @@ import { remixTile } from '../core/render/mix'
 import { createFirstHits, type FirstHits } from '../core/render/first-hits'
 import { renderTile } from '../core/render/integrate'
 import { createTracer } from '../core/render/tracer'
-import type { Material, RenderScene } from '../core/world/render-scene'
 import { memory } from '../core/render/memory'
+import type { Material, RenderScene } from '../core/world/render-scene'
 import { keepCoarse, placeInLevel } from './keep-coarse'
-import { profileAlong } from './profile'
+import { answerTo } from './answers'
 import { renderSwatch } from './swatch'
 import { createOpenedMaps } from '../core/maps/opened'
 import type { ReaderOf } from '../core/maps/texture'
@@ -52,7 +52,7 @@ const STRETCH = 24
 const HELP = 250
 /** Tiles of a warm-up: what it takes until the engine has compiled the loop for good. */
 const WARM_TILES = 96
-/** Bounces of a coarse picture: enough for the look, a fraction of the cost. Coarse pictures are thrown away. */
+/** Bounces of a coarse picture: enough for the look, a fraction of the cost. */
 const COARSE = { opaque: 1, specular: 8 }
 
 /** @param tilesOf reader of a file that tiles of maps are kept in */
@@ -400,7 +400,8 @@ export function createRenderLoop(
           schedule()
           break
         case 'profile':
-          if (world) post({ kind: 'profile', ...profileAlong(world.geometry, message.request, opened.open) })
+        case 'edges':
+          if (world) post(answerTo(message, world.geometry, opened.open))
           break
         case 'job':
           job = message.job

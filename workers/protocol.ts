@@ -92,6 +92,14 @@ export interface ProfileRequest {
   /** ox oy oz dx dy dz a ray. */ rays: Float64Array
   part: number
 }
+/** Edges of the triangles that a camera sees, in rows [first, end) of a picture. */
+export interface EdgesRequest {
+  id: number
+  camera: Float64Array
+  width: number
+  height: number
+  rows: readonly [first: number, end: number]
+}
 export interface ProfileAnswer {
   id: number
   /** Positions of the hits, three a ray; NaN where another part or nothing is met. */ positions: Float64Array
@@ -115,10 +123,12 @@ export type ToWorker =
   | { kind: 'build'; share: BuildShare }
   | { kind: 'swatch'; request: SwatchRequest }
   | { kind: 'profile'; request: ProfileRequest }
+  | { kind: 'edges'; request: EdgesRequest }
 
 export type FromWorker =
   | { kind: 'ready' }
   | { kind: 'swatch'; id: number; rgb: Float32Array; size: number }
   | ({ kind: 'profile' } & ProfileAnswer)
+  | { kind: 'edges'; id: number; lines: Uint8Array }
   | { kind: 'counts'; epoch: number; paths: number; rays: number; lost: number }
   | { kind: 'failed'; message: string }

@@ -250,6 +250,14 @@ export function useBenchActions(panes: BenchPanes, stills: ReturnType<typeof use
           stage.probing = !stage.probing
         },
       },
+      {
+        name: 'edges',
+        title: 'Edges of triangles over the picture',
+        key: 'Shift+E',
+        run: () => {
+          stage.edges = !stage.edges
+        },
+      },
       { name: 'strip', title: 'Test strip of the number at hand', key: 'T', run: testStrip },
       { name: 'theme', title: 'Next theme: neutral, dim, light', key: 'Shift+T', run: () => theme.next() },
       {

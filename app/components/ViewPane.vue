@@ -245,6 +245,7 @@ const stillStyle = computed(() =>
         <canvas ref="still" class="fill" :style="stillStyle" data-testid="still" />
         <canvas v-show="differ !== null" ref="map" class="fill map" data-testid="difference" />
         <div v-if="differ" class="tag" role="status" data-testid="difference-says">{{ differ }}</div>
+        <TriangleEdges v-if="stage.edges && wipe === null && !hold && differ === null" :size="size" />
         <SectionLine
           v-if="wipe === null && !hold && differ === null && !stage.lightsOpen"
           :line="line"

@@ -7,6 +7,7 @@ import type { FromWorker, ProfileAnswer, ToWorker } from '../../workers/protocol
 export function createQuestions(workers: readonly Worker[]) {
   const answers = new Map<number, (rgb: Float32Array) => void>()
   const profiles = new Map<number, (a: ProfileAnswer) => void>()
+  const edges = new Map<number, (lines: Uint8Array) => void>()
   let nextAnswer = 0
 
   return {
@@ -18,6 +19,9 @@ export function createQuestions(workers: readonly Worker[]) {
       } else if (m.kind === 'profile') {
         profiles.get(m.id)?.(m)
         profiles.delete(m.id)
+      } else if (m.kind === 'edges') {
+        edges.get(m.id)?.(m.lines)
+        edges.delete(m.id)
       }
     },
     /** Small picture of a program on a part: the mean of some passes. @param from first of the passes */
@@ -36,6 +40,22 @@ export function createQuestions(workers: readonly Worker[]) {
           request: { id, program, maps, part, camera: cameraFrame(view, 1, 1), size, from, passes },
         } satisfies ToWorker)
       })
+    },
+    /** Edges of the triangles that a camera sees: a byte a pixel, 255 on an edge. Workers share the rows. */
+    async edges(view: Camera, width: number, height: number): Promise<Uint8Array> {
+      const lines = new Uint8Array(width * height)
+      const camera = cameraFrame(view, width, height)
+      const share = Math.ceil(height / workers.length)
+      await Promise.all(
+        workers.map(async (worker, w) => {
+          const rows = [Math.min(height, w * share), Math.min(height, (w + 1) * share)] as const
+          const id = nextAnswer++
+          const drawn = new Promise<Uint8Array>(resolve => edges.set(id, resolve))
+          worker.postMessage({ kind: 'edges', request: { id, camera, width, height, rows } } satisfies ToWorker)
+          lines.set(await drawn, rows[0] * width)
+        }),
+      )
+      return lines
     },
     /** Values of programs along a line of rays. */
     profile(

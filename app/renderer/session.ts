@@ -410,6 +410,7 @@ export function createSession(
     picture: () => meanPicture(film, epoch),
     swatch: questions.swatch,
     profile: questions.profile,
+    edges: questions.edges,
     stop(): void {
       stopWatching()
       for (const w of [...workers, display, ...denoise]) w.terminate()

@@ -54,6 +54,8 @@ export const useStage = defineStore('stage', () => {
   const busy = ref(false)
   /** Whether values are read under the pointer. */
   const probing = ref(false)
+  /** Whether the edges of triangles are drawn over the picture. */
+  const edges = ref(false)
   /** Pictures that have arrived: what samples networks asks again. */
   const loaded = ref(0)
   const { picture, map, keepWithin, isMissing } = useAssetPictures(
@@ -346,6 +348,7 @@ export const useStage = defineStore('stage', () => {
     rates,
     loaded,
     probing,
+    edges,
     exposure,
     neutral,
     white,
