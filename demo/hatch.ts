@@ -170,12 +170,44 @@ export function hatchModel(): Model {
   }
 }
 
+/** Cones with craters in cells of 3 cm, in colonies low down: the surface itself, not its shading. */
+const barnacles = `
+  <divide name="shells_at" type="vector3" xpos="7" ypos="9">
+    <input name="in1" type="vector3" nodename="position"/>
+    <input name="in2" type="float" value="0.032" unit="meter" unittype="distance"/></divide>
+  <worleynoise3d name="shells" type="float" xpos="8" ypos="9">
+    <input name="position" type="vector3" nodename="shells_at"/></worleynoise3d>
+  <wl_curve name="cone" type="float" xpos="9" ypos="9"><input name="in" type="float" nodename="shells"/>
+    <input name="interpolation" type="string" value="smooth"/><input name="count" type="integer" value="4"/>
+    <input name="position1" type="float" value="0.1"/><input name="value1" type="float" value="0.3"/>
+    <input name="position2" type="float" value="0.19"/><input name="value2" type="float" value="1"/>
+    <input name="position3" type="float" value="0.24"/><input name="value3" type="float" value="0.95"/>
+    <input name="position4" type="float" value="0.5"/><input name="value4" type="float" value="0"/></wl_curve>
+  <wl_curve name="colony" type="float" xpos="9" ypos="10.2"><input name="in" type="float" nodename="tide"/>
+    <input name="interpolation" type="string" value="smooth"/><input name="count" type="integer" value="2"/>
+    <input name="position1" type="float" value="0.16"/><input name="value1" type="float" value="1"/>
+    <input name="position2" type="float" value="0.3"/><input name="value2" type="float" value="0"/></wl_curve>
+  <multiply name="grown" type="float" xpos="10" ypos="9"><input name="in1" type="float" nodename="cone"/>
+    <input name="in2" type="float" nodename="colony"/></multiply>
+  <smoothstep name="limed" type="float" xpos="10" ypos="7.8"><input name="in" type="float" nodename="grown"/>
+    <input name="low" type="float" value="0.1"/><input name="high" type="float" value="0.25"/></smoothstep>
+  <open_pbr_surface name="shell" type="surfaceshader" wl_title="Barnacles" wl_thickness="0.003" xpos="10" ypos="6">
+    <input name="base_color" type="color3" value="0.5, 0.47, 0.41"/>
+    <input name="specular_roughness" type="float" value="0.7"/></open_pbr_surface>
+  <mix name="overgrown" type="surfaceshader" wl_title="Overgrown" xpos="11" ypos="1.2">
+    <input name="fg" type="surfaceshader" nodename="shell"/><input name="bg" type="surfaceshader" nodename="flaking"/>
+    <input name="mix" type="float" nodename="limed"/></mix>
+  <displacement name="standing" type="displacementshader" xpos="11" ypos="9">
+    <input name="displacement" type="float" nodename="grown"/><input name="scale" type="float" value="0.011"/>
+  </displacement>`
+
 /**
  * Marine paint over primer over steel, flaking in plates from where it rusts, with relief of its own; the sea
  * leaves a film of water below.
+ * @param grown whether barnacles stand on it
  */
-const marinePaint = (colour: string): Element =>
-  network(`
+const marinePaint = (colour: string, grown = false): Element =>
+  network(`${grown ? barnacles : ''}
   <position name="position" type="vector3" xpos="0" ypos="1"/>
   <divide name="flakes_at" type="vector3" xpos="1" ypos="0">
     <input name="in1" type="vector3" nodename="position"/>
@@ -250,12 +282,12 @@ const marinePaint = (colour: string): Element =>
     <input name="position2" type="float" value="0.42"/><input name="value2" type="float" value="0"/></wl_curve>
   <wl_coat_over name="film" type="surfaceshader" wl_title="Wet film" wl_thickness="5e-05"
   wl_reference_thickness="5e-05" xpos="11" ypos="0">
-    <input name="base" type="surfaceshader" nodename="flaking"/>
+    <input name="base" type="surfaceshader" nodename="${grown ? 'overgrown' : 'flaking'}"/>
     <input name="coat_weight" type="float" nodename="wet"/>
     <input name="coat_color" type="color3" value="0.93, 0.95, 0.94"/>
     <input name="coat_roughness" type="float" value="0.02"/><input name="coat_ior" type="float" value="1.33"/>
   </wl_coat_over>
-  ${material('film', 'marine_paint', 12)}`)
+  ${material('film', 'marine_paint', 12, grown ? 'standing' : undefined)}`)
 
 const surface = (title: string, inputs: string, before = '') =>
   network(
@@ -266,6 +298,7 @@ const surface = (title: string, inputs: string, before = '') =>
 export function hatchMaterials(): Record<string, Element> {
   return {
     'Marine paint': marinePaint('0.09, 0.16, 0.2'),
+    'Overgrown paint': marinePaint('0.09, 0.16, 0.2', true),
     'Gasket rubber': surface(
       'Rubber, raw stock',
       `<input name="base_color" type="color3" value="0.018, 0.018, 0.018"/>

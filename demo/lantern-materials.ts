@@ -126,12 +126,12 @@ const hammered = (): Element =>
     <input name="in2" type="float" value="0.005" unit="meter" unittype="distance"/></divide>
   <worleynoise3d name="blows" type="float" xpos="2" ypos="0">
     <input name="position" type="vector3" nodename="at_scale"/></worleynoise3d>
-  <bump name="dents" type="vector3" xpos="3" ypos="0"><input name="height" type="float" nodename="blows"/>
-    <input name="scale" type="float" value="0.3"/></bump>
+  <displacement name="dents" type="displacementshader" xpos="4" ypos="1.6">
+    <input name="displacement" type="float" nodename="blows"/><input name="scale" type="float" value="0.0008"/>
+  </displacement>
   <wl_metal name="stock" type="surfaceshader" wl_title="Aluminium, raw stock" xpos="4" ypos="0">
-    <input name="metal" type="string" value="aluminium"/><input name="roughness" type="float" value="0.12"/>
-    <input name="normal" type="vector3" nodename="dents"/></wl_metal>
-  ${material('stock', 'hammered', 5)}`)
+    <input name="metal" type="string" value="aluminium"/><input name="roughness" type="float" value="0.12"/></wl_metal>
+  ${material('stock', 'hammered', 5, 'dents')}`)
 
 /** Materials of the lantern by key. Parts whose optics are still to come wear honest plainer ones. */
 export function lanternMaterials(): Record<string, Element> {

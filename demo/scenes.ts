@@ -17,6 +17,8 @@ interface Setting {
   wears: Readonly<Record<string, string>>
   /** Own value of some parts for an input that their material publishes. */
   own?: { input: string; of: Readonly<Record<string, string>> }
+  /** Longest edges of displaced parts' triangles, metres. */
+  edges?: Readonly<Record<string, number>>
   rigs: Rig[]
   lights: string
   camera: Camera
@@ -37,6 +39,7 @@ function project(name: string, s: Setting): SceneFiles {
         material: s.wears[p.name]!,
         hidden: false,
         ...values(p.name),
+        ...(s.edges?.[p.name] ? { edge: s.edges[p.name] } : {}),
       })),
       materials: {},
       rigs: s.rigs,
@@ -55,6 +58,7 @@ export const lanternProject = (): SceneFiles =>
     materials: lanternMaterials(),
     rigs: rigs(0.22),
     lights: 'Three panels',
+    edges: { Reflector: 0.001 },
     camera: { name: 'Front', position: [0.16, 0.21, 0.6], target: [0, 0.107, 0], fov: 26 },
     wears: {
       Housing: 'Chipped enamel',
@@ -100,7 +104,7 @@ export const hatchProject = (): SceneFiles =>
     lights: 'Three panels',
     camera: { name: 'Front', position: [0.75, 0.95, 2.6], target: [0, 0.62, 0.02], fov: 31 },
     wears: {
-      'Plate': 'Marine paint',
+      'Plate': 'Overgrown paint',
       'Rim': 'Marine paint',
       'Door': 'Marine paint',
       'Gasket': 'Gasket rubber',
@@ -111,6 +115,7 @@ export const hatchProject = (): SceneFiles =>
       'Hand wheel': 'Worn bronze',
       'Hinges': 'Marine paint',
     },
+    edges: { Plate: 0.007 },
     own: { input: 'paint#base_color', of: { Door: '0.4, 0.11, 0.02', Bolts: '0.03, 0.035, 0.04' } },
   })
 

@@ -1,6 +1,9 @@
 import type { Level, TileBox } from '../core/render/film'
 import type { FirstHits } from '../core/render/first-hits'
 
+/** Bounces of a coarse picture: enough for the look, a fraction of the cost. Coarse pictures are thrown away. */
+export const COARSE = { opaque: 1, specular: 8 }
+
 /** Place of a tile's pixel among those of its level. */
 export const placeInLevel = ({ width }: Level, { x0, y0, w }: TileBox, i: number): number =>
   (y0 + Math.floor(i / w)) * width + x0 + (i % w)

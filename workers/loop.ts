@@ -26,7 +26,7 @@ import { renderTile } from '../core/render/integrate'
 import { createTracer } from '../core/render/tracer'
 import { memory } from '../core/render/memory'
 import type { Material, RenderScene } from '../core/world/render-scene'
-import { keepCoarse, placeInLevel } from './keep-coarse'
+import { COARSE, keepCoarse, placeInLevel } from './keep-coarse'
 import { answerTo } from './answers'
 import { renderSwatch } from './swatch'
 import { createOpenedMaps } from '../core/maps/opened'
@@ -52,8 +52,6 @@ const STRETCH = 24
 const HELP = 250
 /** Tiles of a warm-up: what it takes until the engine has compiled the loop for good. */
 const WARM_TILES = 96
-/** Bounces of a coarse picture: enough for the look, a fraction of the cost. */
-const COARSE = { opaque: 1, specular: 8 }
 
 /** @param tilesOf reader of a file that tiles of maps are kept in */
 export function createRenderLoop(
