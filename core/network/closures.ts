@@ -5,7 +5,7 @@
  * their shares, so a layer that a cut lays bare costs no more than itself. A coat opens a new layer for what lies
  * below it.
  */
-import { CONDUCTOR_NAMES, conductorByName, conductorRGB } from '../optics/conductors'
+import { CONDUCTOR_NAMES, conductorByName } from '../optics/conductors'
 import { GLASS_NAMES, glassIndex } from '../optics/glasses'
 import { above, add, differ, divide, multiply, power, subtract, sum } from '../expression/arithmetic'
 import { blockIf, type Block } from '../expression/block'
@@ -135,8 +135,7 @@ function emitMetal(...[op, block, layer, w, c]: Parameters<Leaf>): void {
   if (c.mentions(op, 'anisotropy'))
     run(block, 'setAnisotropy', [unit(c.arg(op, 'anisotropy')[0]!), ...c.arg(op, 'tangent')])
   emitFilm(op, block, c)
-  const rgb = [0, 1, 2].map(k => number(conductorRGB[table * 3 + k]!))
-  run(block, 'pushConductor', [layer, number(table), ...rgb])
+  run(block, 'pushConductor', [layer, number(table)])
 }
 
 function emitGlass(...[op, block, layer, w, c]: Parameters<Leaf>): void {

@@ -1,4 +1,5 @@
 /** Adding what a lobe brings to `memory.value`, through the layers that it lies under. */
+import { cosineWithin } from './medium'
 import { memory, now } from './memory'
 import { askLayer, filmPass, slantOf } from './layers'
 import { ALBEDO, ASK, CHANNELS, LAYER, LOBE } from './slots'
@@ -26,7 +27,7 @@ export function enterLayers(): void {
     const parent = layers[o]!
     const weight = layers[o + LAYER.weight]!
     let cos = layers[o + LAYER.nx]! * ix + layers[o + LAYER.ny]! * iy + layers[o + LAYER.nz]! * iz
-    cos = cos < 1e-5 ? 1e-5 : cos > 1 ? 1 : cos
+    cos = cosineWithin(cos < 1e-5 ? 1e-5 : cos > 1 ? 1 : cos, layers[o + LAYER.shrink]!)
     albedo[ALBEDO.cosine] = cos
     askLayer(o)
     passIn[y] = (1 - weight * albedo[ALBEDO.answer]!) * (parent >= 0 ? passIn[parent]! : 1)

@@ -1,18 +1,55 @@
+/** Means of measured metals in clear matter, at steps of its index: computed when first asked for. */
 import { GRID_SIZE } from '../colour/grid'
+import { reflectanceToXYZ } from '../colour/observer'
+import { transform, xyzToRec709 } from '../colour/rgb'
 import { conductorK, conductorN } from '../optics/conductors'
 import { fresnelConductor } from '../optics/fresnel'
 
-const known: Float64Array[] = []
+/** Indices are asked for in steps from that of air on; beyond the last, as there. */
+const STEP = 0.05
+const STEPS = 33
 
-/**
- * Cosine mean of a measured metal's reflectance, ∫ 2µ·F(µ) dµ, on the grid; by 16 midpoints in µ². Computed
- * when first asked for.
- */
-export function conductorAverage(table: number): Float64Array {
-  return (known[table] ??= Float64Array.from({ length: GRID_SIZE }, (_, i) => {
+/** What is known of a metal in matter of one index: cosine means on the grid, and RGB at normal incidence. */
+interface Means {
+  cosine: Float64Array
+  rgb: Float64Array
+}
+const known = new Map<number, Means>()
+
+/** Cosine mean ∫ 2µ·F(µ) dµ by 16 midpoints in µ². */
+function compute(table: number, index: number): Means {
+  const at = (mu: number, i: number) =>
+    fresnelConductor(mu, conductorN[table]![i]! / index, conductorK[table]![i]! / index)
+  const cosine = Float64Array.from({ length: GRID_SIZE }, (_, i) => {
     let sum = 0
-    for (let j = 0; j < 16; j++)
-      sum += fresnelConductor(Math.sqrt((j + 0.5) / 16), conductorN[table]![i]!, conductorK[table]![i]!)
+    for (let j = 0; j < 16; j++) sum += at(Math.sqrt((j + 0.5) / 16), i)
     return sum / 16
-  }))
+  })
+  const facing = Float64Array.from({ length: GRID_SIZE }, (_, i) => at(1, i))
+  return { cosine, rgb: Float64Array.from(transform(xyzToRec709, reflectanceToXYZ(facing))) }
+}
+
+function meansAt(table: number, step: number): Means {
+  const key = table * (STEPS + 1) + step
+  let found = known.get(key)
+  if (!found) known.set(key, (found = compute(table, 1 + step * STEP)))
+  return found
+}
+
+const steps = (index: number): number => Math.min(STEPS - 1, Math.max(0, (index - 1) / STEP))
+
+/** Cosine mean of a metal's reflectance at grid index i, in matter of an absolute index. */
+export function conductorAverage(table: number, i: number, index: number): number {
+  const at = steps(index)
+  const low = meansAt(table, at | 0).cosine[i]!
+  const part = at - (at | 0)
+  return part === 0 ? low : low + (meansAt(table, (at | 0) + 1).cosine[i]! - low) * part
+}
+
+/** Linear Rec.709 component k of its reflectance at normal incidence under D65 there. */
+export function rgbIn(table: number, index: number, k: number): number {
+  const at = steps(index)
+  const low = meansAt(table, at | 0).rgb[k]!
+  const part = at - (at | 0)
+  return part === 0 ? low : low + (meansAt(table, (at | 0) + 1).rgb[k]! - low) * part
 }

@@ -17,6 +17,7 @@ import { fuzzAlbedo, fuzzAverage } from './fuzz'
 import { GAUSS_W, GAUSS_X } from './gauss'
 import { SMOOTH_ALPHA } from './ggx'
 import { fitNormal } from './fit-normal'
+import { cosineWithin, mediumUnder, shrinkUnder } from './medium'
 import { memory, now } from './memory'
 import { ALBEDO, CHANNELS, LAYER, LAYER_KIND, MAX_LAYERS, SPEC } from './slots'
 import { spread } from './spread'
@@ -31,6 +32,19 @@ const { albedo, fit, layerFresnel, layers, spec } = memory
 export function pushLayer(parent: number): number {
   const y = openLayer(parent)
   if (y < 0) return parent
+  fillLayer(y, parent)
+  return y
+}
+
+/**
+ * {@link pushLayer} of a coat: what lies below lies in its matter.
+ * @param index absolute, of the coat
+ */
+export function pushCoatLayer(parent: number, index: number): number {
+  const y = openLayer(parent)
+  if (y < 0) return parent
+  const o = y * LAYER.stride
+  layers[o + LAYER.medium]! += (index - layers[o + LAYER.medium]!) * spec[SPEC.coverage]!
   fillLayer(y, parent)
   return y
 }
@@ -81,7 +95,7 @@ function fillLayer(y: number, parent: number): void {
   }
   layers[o + LAYER.average] = averagePass(y)
   if (filmed) {
-    layers[o + LAYER.filmEta] = spec[SPEC.filmIndex]! / spec[SPEC.filmUnder]!
+    layers[o + LAYER.filmEta] = spec[SPEC.filmIndex]! / mediumUnder(parent)
     layers[o + LAYER.filmWay] = 2 * spec[SPEC.filmIndex]! * Math.max(0, spec[SPEC.filmThickness]!)
     filmPass(o, cos, E)
     for (let k = 0; k < CHANNELS; k++) layers[o + LAYER.tint + k]! *= layerFresnel[k]!
@@ -107,17 +121,22 @@ function openLayer(parent: number): number {
   layers[o + LAYER.ny] = fit[1]!
   layers[o + LAYER.nz] = fit[2]!
   layers[o + LAYER.kind] = LAYER_KIND.dielectric
+  layers[o + LAYER.medium] = mediumUnder(parent)
+  layers[o + LAYER.shrink] = shrinkUnder(parent)
   return y
 }
 
-/** Cosine at which the viewer sees the layer at o. */
+/** Cosine at which the viewer sees the layer at o, in the matter above it. */
 export const viewerCosine = (o: number): number =>
-  Math.min(
-    1,
-    Math.max(
-      1e-5,
-      layers[o + LAYER.nx]! * now.ox + layers[o + LAYER.ny]! * now.oy + layers[o + LAYER.nz]! * now.oz,
+  cosineWithin(
+    Math.min(
+      1,
+      Math.max(
+        1e-5,
+        layers[o + LAYER.nx]! * now.ox + layers[o + LAYER.ny]! * now.oy + layers[o + LAYER.nz]! * now.oz,
+      ),
     ),
+    layers[o + LAYER.shrink]!,
   )
 
 /**
@@ -237,7 +256,7 @@ function averagePass(y: number): number {
     const mu = Math.sqrt(GAUSS_X[i]!)
     let pass = 1
     for (let z = y; z >= 0; z = layers[z * LAYER.stride]!) {
-      albedo[ALBEDO.cosine] = mu
+      albedo[ALBEDO.cosine] = cosineWithin(mu, layers[z * LAYER.stride + LAYER.shrink]!)
       askLayer(z * LAYER.stride)
       pass *= 1 - layers[z * LAYER.stride + LAYER.weight]! * albedo[ALBEDO.answer]!
     }

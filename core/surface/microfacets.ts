@@ -1,5 +1,6 @@
 /** What the lobes of microfacets share: terms of their distribution, and drawing one that the viewer sees. */
 import { ggxD, ggxLambda, grainD, grainLambda, sampledNormal, sampleVisibleNormal } from './ggx'
+import { cosineWithin } from './medium'
 import { memory, now, scattered } from './memory'
 import { buildFrame, toWorld } from './frame'
 import { ASK, FACET, LOBE } from './slots'
@@ -118,6 +119,11 @@ export function drawFacet(o: number): boolean {
   scattered.y = d * hy - oy
   scattered.z = d * hz - oz
   return true
+}
+
+/** Bends the facet's cosine to what it is in the matter that the lobe at o lies in. */
+export function intoMedium(o: number): void {
+  facet[FACET.cosine] = cosineWithin(facet[FACET.cosine]!, lobes[o + LOBE.shrink]!)
 }
 
 /** Whether the direction drawn leaves on the viewer's side of the geometry. */

@@ -2,6 +2,7 @@
 import { fitNormal } from './fit-normal'
 import { SMOOTH_ALPHA } from './ggx'
 import { KIND } from './lobes/kinds'
+import { shrinkUnder } from './medium'
 import { memory, now } from './memory'
 import { CHANNELS, CLASS, LOBE, MAX_LOBES, SPEC } from './slots'
 import { spreadWeight } from './spread'
@@ -44,6 +45,7 @@ export function openLobe(kind: number, layer: number): number {
   lobes[o + LOBE.film] = 0
   lobes[o + LOBE.spectral] = 0
   lobes[o + LOBE.once] = 1
+  lobes[o + LOBE.shrink] = shrinkUnder(layer)
   lobes[o + LOBE.class] = kind === KIND.diffuse ? CLASS.diffuse : CLASS.specular
   if (spec[SPEC.anisotropy]! > 0) stretch(o)
   return o

@@ -7,7 +7,7 @@ import { cauchyB } from '../optics/dispersion'
 import { darkenFrom } from './darken'
 import { pushEmission } from './emission'
 import { setInterior, setMilkyInterior } from './inside'
-import { pushFuzzLayer, pushLayer } from './layers'
+import { pushCoatLayer, pushFuzzLayer, pushLayer } from './layers'
 import { pushDiffuseSpec } from './lobes/diffuse'
 import { pushFuzz } from './lobes/fuzz'
 import { pushGlass } from './lobes/glass'
@@ -18,6 +18,7 @@ import { pushSheet } from './lobes/sheet'
 import { pushThrough } from './lobes/through'
 import { pushTranslucent } from './lobes/translucent'
 import { pushWalk } from './lobes/walk'
+import { mediumUnder } from './medium'
 import { memory, now } from './memory'
 import { AT } from './openpbr-inputs'
 import { SPEC } from './slots'
@@ -83,8 +84,8 @@ export function modulatedIor(ior: number, weight: number): number {
   return (1 + e) / (1 - e)
 }
 
-/** Words of {@link base}: share of the surface, α, index, index of what a film on it lies under. */
-const BASE = { share: 0, alpha: 1, eta: 2, under: 3, coverage: 3 } as const
+/** Words of {@link base}: share of the surface, α, index, coverage of a coat. */
+const BASE = { share: 0, alpha: 1, eta: 2, coverage: 3 } as const
 
 /** Puts roughness, index and normal of the base into the spec, its grain, and the film on it. */
 function setBase(): void {
@@ -105,17 +106,18 @@ function setBase(): void {
     // thickness in micrometres ("Thin-film iridescence")
     spec[SPEC.filmIndex] = Math.max(1, p[FILM_IOR]!)
     spec[SPEC.filmThickness] = Math.max(0, p[FILM_THICKNESS]!) * 1000
-    spec[SPEC.filmUnder] = base[BASE.under]!
   }
 }
 
 /**
  * The coat's reflection, and the layer that it makes, of what the spec says.
+ * @param index absolute, of the coat
  * @returns number of the layer
  */
-function pushCoatSpec(layer: number): number {
+function pushCoatSpec(layer: number, index: number): number {
+  spec[SPEC.eta] = index / mediumUnder(layer)
   pushCoatReflection(layer)
-  return pushLayer(layer)
+  return pushCoatLayer(layer, index)
 }
 
 /** {@link pushCoatSpec} of the surface in {@link inputs} and {@link base}. */
@@ -134,7 +136,7 @@ function pushCoat(layer: number): number {
   spec[SPEC.tint] = clamp01(p[COAT_COLOR]!)
   spec[SPEC.tint + 1] = clamp01(p[COAT_COLOR + 1]!)
   spec[SPEC.tint + 2] = clamp01(p[COAT_COLOR + 2]!)
-  return pushCoatSpec(layer)
+  return pushCoatSpec(layer, base[BASE.eta]!)
 }
 
 /** "Fuzz", on the outer side. @returns the layer that all else lies under */
@@ -217,12 +219,11 @@ export function pushOpenPbr(layer: number, weight: number): void {
   }
   const underFirst = now.lobes
   base[BASE.alpha] = roughness * roughness
-  base[BASE.under] = C > 0 ? 1 + (coatIor - 1) * C : now.surround
   if (M < 1) {
     const dielectric = weight * (1 - M)
     if (dielectric * (1 - T) > 0) {
       base[BASE.share] = dielectric * (1 - T)
-      base[BASE.eta] = modulatedIor(baseIor(ior, coatIor, C), specularWeight)
+      base[BASE.eta] = modulatedIor(baseIor(ior, coatIor, C, top), specularWeight)
       pushOpaqueBase(under, thin)
     }
     if (dielectric * T > 0) {
@@ -255,11 +256,13 @@ export function pushOpenPbr(layer: number, weight: number): void {
 
 /**
  * "Specular IOR under a coat": inverted where the coat is the denser, so that no light is trapped; and relative to
- * what surrounds the surface.
+ * what the surface lies in, which may be a coat of ours.
+ * @param top layer above the surface's own coat
  */
-function baseIor(ior: number, coatIor: number, C: number): number {
+function baseIor(ior: number, coatIor: number, C: number, top: number): number {
   const relative = ior / coatIor
-  const bare = ior / now.surround
+  const alone = ior / mediumUnder(top)
+  const bare = top < 0 || alone >= 1 ? alone : 1 / alone
   return C > 0 ? bare + (Math.max(relative, 1 / relative) - bare) * C : bare
 }
 
@@ -346,7 +349,6 @@ function pushGlassBase(under: number, thin: boolean): void {
   spec[SPEC.weight + 1] = weight
   spec[SPEC.weight + 2] = weight
   if (thin) {
-    base[BASE.under] = 1
     setBase()
     pushSheet(under, r, g, b)
     return
@@ -396,5 +398,5 @@ export function pushCoatOver(
   spec[SPEC.tint] = clamp01(r)
   spec[SPEC.tint + 1] = clamp01(g)
   spec[SPEC.tint + 2] = clamp01(b)
-  return pushCoatSpec(layer)
+  return pushCoatSpec(layer, Math.max(1.0001, ior))
 }

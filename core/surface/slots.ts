@@ -55,7 +55,9 @@ export const LOBE = {
   graze: 48,
   /** Share of the light that leaves the facets after one meeting, as far as a lobe of its own carries the rest. */
   once: 55,
-  stride: 56,
+  /** Under a coat: how squared sines shrink on the way there; 1 for none. */
+  shrink: 56,
+  stride: 57,
 } as const
 
 /** What a lobe counts as when radiance is kept by lobe; what passes glass counts as transmission in any case. */
@@ -89,7 +91,10 @@ export const LAYER = {
   /** What a rise rises from and to. */
   from: 35,
   to: 36,
-  stride: 37,
+  /** Absolute index of what lies right below it; how squared sines shrink on the way to it. */
+  medium: 37,
+  shrink: 38,
+  stride: 39,
 } as const
 
 /** How a layer reflects: as a dielectric, as fuzz, by a rise towards grazing angles. */
@@ -108,15 +113,14 @@ export const SPEC = {
   /** Anisotropy of the roughness, 0 for none, and the direction of the grain. */
   anisotropy: 12,
   grain: 13,
-  /** Share of a film, 0 for none; its index, its thickness (nm), the index of what it lies under. */
+  /** Share of a film, 0 for none; its index, its thickness (nm). */
   film: 16,
   filmIndex: 17,
   filmThickness: 18,
-  filmUnder: 19,
   /** Colour of a metal at grazing angles, and the exponent of the rise towards it; 0: five, to white. */
-  grazing: 20,
-  exponent: 23,
-  size: 24,
+  grazing: 19,
+  exponent: 22,
+  size: 23,
 } as const
 
 /** Words of `memory.ask`: what the hot functions of this room are asked, and what they answer. */

@@ -1,5 +1,5 @@
 /** Filling `memory.spec`, which says what the next lobe or layer is to be. */
-import { memory, now } from './memory'
+import { memory } from './memory'
 import { SPEC } from './slots'
 
 const { spec } = memory
@@ -67,12 +67,11 @@ export function setAnisotropy(anisotropy: number, tx: number, ty: number, tz: nu
   spec[SPEC.grain + 2] = tz
 }
 
-/** A film in what surrounds the surface. @param thickness nm, none where it is not above 0 */
+/** A film on what follows. @param thickness nm, none where it is not above 0 */
 export function setFilm(thickness: number, index: number): void {
   spec[SPEC.film] = thickness > 0 ? 1 : 0
   spec[SPEC.filmIndex] = Math.max(1, index)
   spec[SPEC.filmThickness] = thickness
-  spec[SPEC.filmUnder] = now.surround
 }
 
 /** A colourless layer of roughness α, index and coverage. */

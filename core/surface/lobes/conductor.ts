@@ -1,12 +1,14 @@
 /** A metal by measurement: exact complex Fresnel per wavelength. */
 import { GRID_START } from '../../colour/grid'
-import { conductorK, conductorN } from '../../optics/conductors'
+import { conductorK, conductorN, conductorRGB } from '../../optics/conductors'
 import { fresnelConductor } from '../../optics/fresnel'
 import { FILM } from '../../optics/slots'
 import { film, STAND_IN_NM } from '../../optics/thin-film'
-import { conductorAverage } from '../conductor-average'
+import { conductorAverage, rgbIn } from '../conductor-average'
 import { beginFilm, coverMetal } from '../fresnel'
 import { PASSAGE } from '../lobe'
+import { GAUSS_W, GAUSS_X } from '../gauss'
+import { cosineWithin, mediumUnder } from '../medium'
 import { memory } from '../memory'
 import { layFilm, newLobe } from '../open-lobe'
 import { CHANNELS, FACET, LOBE, SPEC } from '../slots'
@@ -17,37 +19,59 @@ import { KIND } from './kinds'
 
 const { facet, fresnel, lane, lobes, spec } = memory
 
-/** Number of the metal, and its RGB at normal incidence. */
+/** Number of the metal, index of what it lies in, its RGB at normal incidence there, what the viewer sees of it. */
 const TABLE = LOBE.table
+const MEDIUM = LOBE.eta
 const RGB = LOBE.f0
+const SEEN = LOBE.edge
+const mean = new Float64Array(CHANNELS)
 
-/**
- * @param table number in `optics/conductors.ts`
- * @param fr its RGB at normal incidence, with fg and fb. Grain and film as in `memory.spec`
- */
-export function pushConductor(layer: number, table: number, fr: number, fg: number, fb: number): void {
+/** @param table number in `optics/conductors.ts`. Grain and film as in `memory.spec` */
+export function pushConductor(layer: number, table: number): void {
   const weight = spec[SPEC.weight]!
   const o = newLobe(KIND.conductor, layer)
   if (o < 0) return
+  const medium = mediumUnder(layer)
   lobes[o + TABLE] = table
-  lobes[o + RGB] = fr
-  lobes[o + RGB + 1] = fg
-  lobes[o + RGB + 2] = fb
-  lobes[o + LOBE.albedo] = (fr + fg + fb) / 3
-  if (spec[SPEC.film]! > 0) layFilm(o, spec[SPEC.filmUnder]!)
+  lobes[o + MEDIUM] = medium
+  for (let k = 0; k < 3; k++)
+    lobes[o + RGB + k] = medium === 1 ? conductorRGB[table * 3 + k]! : rgbIn(table, medium, k)
+  lobes[o + LOBE.albedo] = (lobes[o + RGB]! + lobes[o + RGB + 1]! + lobes[o + RGB + 2]!) / 3
+  if (spec[SPEC.film]! > 0) layFilm(o, mediumUnder(layer))
+  if (layer >= 0) noteSeen(o)
   const a = pushAgainMetal(o, layer)
   if (a < 0) return
-  const mean = conductorAverage(table)
-  for (let k = 0; k < CHANNELS; k++) {
-    // Schlick's rise has the cosine mean F₀ + (1 − F₀)/21
-    const F = k < 4 ? mean[lane[k]!]! : lobes[o + RGB + k - 4]! + (1 - lobes[o + RGB + k - 4]!) / 21
-    colourAgain(a, k, weight, F)
+  if (lobes[o + LOBE.film]! > 0) meanUnderFilm(o)
+  else
+    for (let k = 0; k < CHANNELS; k++) {
+      const f0 = lobes[o + RGB + k - 4]!
+      // Schlick's rise has the cosine mean F₀ + (1 − F₀)/21
+      mean[k] = k < 4 ? conductorAverage(table, lane[k]!, medium) : f0 + (1 - f0) / 21
+    }
+  for (let k = 0; k < CHANNELS; k++) colourAgain(a, k, weight, mean[k]!)
+}
+
+/** Notes what the viewer sees of it per channel, for what lies above. */
+function noteSeen(o: number): void {
+  facet[FACET.cosine] = cosineWithin(lobes[o + LOBE.cosine]!, lobes[o + LOBE.shrink]!)
+  conductorFresnel(o)
+  for (let k = 0; k < CHANNELS; k++) lobes[o + SEEN + k] = fresnel[k]!
+}
+
+/** Cosine mean of the reflectance under a film, per channel, into `mean`; by five points in µ². */
+function meanUnderFilm(o: number): void {
+  mean.fill(0)
+  for (let i = 0; i < 5; i++) {
+    facet[FACET.cosine] = Math.sqrt(GAUSS_X[i]!)
+    conductorFresnel(o)
+    for (let k = 0; k < CHANNELS; k++) mean[k]! += GAUSS_W[i]! * fresnel[k]!
   }
 }
 
 export const passage = PASSAGE.far
 export const straight = nothing
-export { noted as albedo, noted as pick, rootAlpha as roughness, whenRough as answers }
+export { noted as pick, rootAlpha as roughness, whenRough as answers }
+export const albedo = (o: number, channel: number): number => lobes[o + SEEN + channel]!
 export const guide = (o: number, k: number): number => lobes[o + RGB + k]!
 
 function conductorFresnel(o: number): void {
@@ -57,7 +81,8 @@ function conductorFresnel(o: number): void {
   const m5 = m2 * m2 * m
   const n = conductorN[lobes[o + TABLE]!]!
   const k = conductorK[lobes[o + TABLE]!]!
-  for (let c = 0; c < 4; c++) fresnel[c] = fresnelConductor(cos, n[lane[c]!]!, k[lane[c]!]!)
+  const medium = lobes[o + MEDIUM]!
+  for (let c = 0; c < 4; c++) fresnel[c] = fresnelConductor(cos, n[lane[c]!]! / medium, k[lane[c]!]! / medium)
   for (let c = 0; c < 3; c++) {
     const f0 = lobes[o + RGB + c]!
     fresnel[4 + c] = f0 + (1 - f0) * m5
@@ -66,8 +91,8 @@ function conductorFresnel(o: number): void {
   beginFilm(o)
   for (let c = 0; c < CHANNELS; c++) {
     const g = c < 4 ? lane[c]! : STAND_IN_NM[c - 4]! - GRID_START
-    film[FILM.n] = n[g]!
-    film[FILM.k] = k[g]!
+    film[FILM.n] = n[g]! / medium
+    film[FILM.k] = k[g]! / medium
     film[FILM.bare] = fresnel[c]!
     coverMetal(o, c)
   }

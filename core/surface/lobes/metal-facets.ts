@@ -1,7 +1,7 @@
 /** Microfacets of metals, whatever their Fresnel factor. */
 import { accumulateColoured } from '../accumulate'
 import { memory, now } from '../memory'
-import { askFacets, drawFacet, leavesHere } from '../microfacets'
+import { askFacets, drawFacet, intoMedium, leavesHere } from '../microfacets'
 import { ASK, FACET, LOBE } from '../slots'
 import { goSmooth } from '../smooth'
 
@@ -10,6 +10,7 @@ const { ask, facet, lobes } = memory
 /** @param reflect fills `memory.fresnel` at the facet's cosine */
 export function evaluateMetal(o: number, reflect: (o: number) => void): void {
   if (!now.reflected || facet[FACET.light]! <= 0 || lobes[o + LOBE.alpha] === 0 || !askFacets(o)) return
+  intoMedium(o)
   reflect(o)
   ask[ASK.pdf] = facet[FACET.visible]!
   ask[ASK.factor] = facet[FACET.shaped]!
@@ -21,6 +22,7 @@ export function sampleMetal(o: number, reflect: (o: number) => void): boolean {
   if (!drawFacet(o) || !leavesHere()) return false
   if (lobes[o + LOBE.alpha] !== 0) return true
   goSmooth()
+  intoMedium(o)
   reflect(o)
   ask[ASK.factor] = 1
   accumulateColoured(o)

@@ -7,6 +7,8 @@ import { FILM } from '../../optics/slots'
 import { film } from '../../optics/thin-film'
 import { beginFilm, coverMetal } from '../fresnel'
 import { PASSAGE } from '../lobe'
+import { GAUSS_W, GAUSS_X } from '../gauss'
+import { cosineWithin, mediumUnder } from '../medium'
 import { memory } from '../memory'
 import { layFilm, newLobe } from '../open-lobe'
 import { CHANNELS, FACET, LOBE, SPEC } from '../slots'
@@ -23,6 +25,9 @@ const F0 = LOBE.f0
 const DIP = LOBE.edge
 const EXPONENT = LOBE.exponent
 const F90 = LOBE.graze
+/** What the viewer sees of it, under layers; with a rise of its own that is not kept. */
+const SEEN = LOBE.graze
+const mean = new Float64Array(CHANNELS)
 
 /**
  * F(µ) = F₀ + (F₉₀ − F₀)(1 − µ)ᵉ − a·µ(1 − µ)⁶ with a chosen so that F at µ̄ = 1/7 is
@@ -62,9 +67,18 @@ export function pushMetal(
     0.05,
     plain ? (fr + fg + fb) / 3 : ((fr + fg + fb) / 3) * (1 - mean) + ((r90 + g90 + b90) / 3) * mean,
   )
-  if (spec[SPEC.film]! > 0) layFilm(o, spec[SPEC.filmUnder]!)
+  if (spec[SPEC.film]! > 0) layFilm(o, mediumUnder(layer))
+  if (layer >= 0 && plain) {
+    facet[FACET.cosine] = cosineWithin(lobes[o + LOBE.cosine]!, lobes[o + LOBE.shrink]!)
+    metalFresnel(o)
+    for (let k = 0; k < CHANNELS; k++) lobes[o + SEEN + k] = fresnel[k]!
+  }
   const a = pushAgainMetal(o, layer)
   if (a < 0) return
+  if (lobes[o + LOBE.film]! > 0) {
+    colourUnderFilm(o, a, weight)
+    return
+  }
   for (let k = 0; k < CHANNELS; k++) {
     // cosine mean of that F: ∫ 2µ(1 − µ)ᵉ dµ = 2/((e + 1)(e + 2)), ∫ 2µ·µ(1 − µ)⁶ dµ = 1/126
     const f0 = lobes[o + F0 + k]!
@@ -73,10 +87,22 @@ export function pushMetal(
   }
 }
 
+/** Colours the light that meets facets again under a film: cosine means by five points in µ². */
+function colourUnderFilm(o: number, a: number, weight: number): void {
+  mean.fill(0)
+  for (let i = 0; i < 5; i++) {
+    facet[FACET.cosine] = Math.sqrt(GAUSS_X[i]!)
+    metalFresnel(o)
+    for (let k = 0; k < CHANNELS; k++) mean[k]! += GAUSS_W[i]! * fresnel[k]!
+  }
+  for (let k = 0; k < CHANNELS; k++) colourAgain(a, k, weight, mean[k]!)
+}
+
 export const passage = PASSAGE.far
 export const straight = nothing
 export { noted as pick, rootAlpha as roughness, whenRough as answers }
-export const albedo = (o: number, channel: number): number => lobes[o + F0 + channel]!
+export const albedo = (o: number, channel: number): number =>
+  lobes[o + (lobes[o + LOBE.layer]! < 0 || lobes[o + EXPONENT]! > 0 ? F0 : SEEN) + channel]!
 export const guide = (o: number, k: number): number => lobes[o + F0 + 4 + k]!
 
 function metalFresnel(o: number): void {

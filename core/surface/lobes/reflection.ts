@@ -5,7 +5,8 @@ import { askAlbedo } from '../albedo'
 import { faceFresnel } from '../fresnel'
 import { PASSAGE } from '../lobe'
 import { memory, now } from '../memory'
-import { askFacets, drawFacet, leavesHere } from '../microfacets'
+import { cosineWithin, mediumUnder } from '../medium'
+import { askFacets, drawFacet, intoMedium, leavesHere } from '../microfacets'
 import { layFilm, newLobe } from '../open-lobe'
 import { ALBEDO, ASK, CLASS, FACET, LOBE, SPEC } from '../slots'
 import { goSmooth } from '../smooth'
@@ -19,13 +20,13 @@ export function pushReflection(layer: number): void {
   if (spec[SPEC.eta]! < 1) spec[SPEC.eta] = 1 / spec[SPEC.eta]!
   const o = newLobe(KIND.reflection, layer)
   if (o < 0) return
-  known[ALBEDO.cosine] = lobes[o + LOBE.cosine]!
+  known[ALBEDO.cosine] = cosineWithin(lobes[o + LOBE.cosine]!, lobes[o + LOBE.shrink]!)
   known[ALBEDO.alpha] = lobes[o + LOBE.alpha]!
   known[ALBEDO.eta] = lobes[o + LOBE.eta]!
   askAlbedo()
   lobes[o + LOBE.albedo] = known[ALBEDO.answer]!
   if (spec[SPEC.film]! > 0) {
-    layFilm(o, spec[SPEC.filmUnder]!)
+    layFilm(o, mediumUnder(layer))
     lobes[o + LOBE.albedo] = Math.max(0.05, known[ALBEDO.answer]!)
   }
 }
@@ -52,6 +53,7 @@ export const pick = (o: number): number => Math.max(LEAST, lobes[o + LOBE.albedo
 export function evaluate(o: number): void {
   if (!now.reflected || facet[FACET.light]! <= 0 || lobes[o + LOBE.alpha] === 0 || !askFacets(o)) return
   ask[ASK.pdf] = facet[FACET.visible]!
+  intoMedium(o)
   if (lobes[o + LOBE.spectral] === 1) {
     faceFresnel(o)
     ask[ASK.factor] = facet[FACET.shaped]!
@@ -66,6 +68,7 @@ export function sample(o: number): boolean {
   if (!drawFacet(o) || !leavesHere()) return false
   if (lobes[o + LOBE.alpha] !== 0) return true
   goSmooth()
+  intoMedium(o)
   if (lobes[o + LOBE.spectral] === 1) {
     faceFresnel(o)
     ask[ASK.factor] = 1
