@@ -10,5 +10,9 @@ export const FACET_AXES = { mu: 40, alpha: 40 }
  * F_MAX} to it.
  */
 export const GLASS_AXES = { mu: 20, alpha: 16, eta: 17 }
+/**
+ * Axes of the tables of facets below a coat: root of the cosine above it, √α, and f from 0 to {@link F_MAX}.
+ */
+export const COATED_AXES = { mu: 16, alpha: 14, eta: 9 }
 /** Largest f of the table: η about 3. */
 export const F_MAX = 0.5

@@ -1,19 +1,54 @@
 /** Darkening below a coat by light that its inner face sends back. */
+import { fresnelDielectric } from '../optics/fresnel'
 import { dielectricAlbedo, dielectricAlbedoAverage } from './albedo'
+import { askCoated, coated } from './coated'
 import { slantOf, viewerCosine } from './layers'
-import { albedoOfLobe, roughnessOfLobe } from './lobes/dispatch'
+import { albedoOfLobe } from './lobes/dispatch'
+import { KIND } from './lobes/kinds'
 import { memory, now } from './memory'
 import { CHANNELS, LAYER, LOBE } from './slots'
 
 const { layers, lobes } = memory
 
 /**
- * Darkens the lobes from `first` on by light that the layer sends back to them from within (OpenPBR Surface 1.1,
- * "Coat darkening": Δ = (1 − K)/(1 − E·K), with K between the mirror-like and the diffuse internal
- * reflection; in the denominator with what a tint leaves of light on its way there and back, which the
- * specification's formula leaves out: half of its tint over white would come out 0.11 too bright). Diffuse light
- * lies at cosines below the critical one µ for the most part: its mean tint ∫ 2µ′F(µ′)c^(1/µ′)dµ′/K
- * is (c^(1.08/µ) + c^(2.1/µ))/2 within 0.02 for indices from 1.3 to 2.5 and all c.
+ * Per channel, of all lobes: their albedo; what the coat sends back of it, of light that met them once and of what
+ * comes again; the same through the tint; and Δ.
+ */
+const albedo = new Float64Array(CHANNELS)
+const sent = new Float64Array(CHANNELS)
+const sentAgain = new Float64Array(CHANNELS)
+const kept = new Float64Array(CHANNELS)
+const keptAgain = new Float64Array(CHANNELS)
+const delta = new Float64Array(CHANNELS)
+
+/** Whether a lobe sends light back as facets do at the first meeting, and not in all directions. */
+const mirrors = (kind: number): boolean =>
+  kind === KIND.reflection || kind === KIND.conductor || kind === KIND.metal
+
+/**
+ * What the layer lets through of a lobe's light on the average, in parts of what passes towards the viewer: the lesser
+ * of both ways is taken (`accumulate.ts`).
+ * @param evenly the same of light from all directions
+ */
+function passesOf(l: number, cos: number, eta: number, evenly: number): number {
+  const kind = lobes[l + LOBE.kind]!
+  if (kind === KIND['again-metal']) return evenly
+  if (!mirrors(kind)) return 1
+  askCoated(cos, lobes[l + LOBE.alpha]!, eta)
+  return coated.passes
+}
+
+/**
+ * Darkens the lobes from `first` on by light that the layer sends back to them from within. What leaves after one
+ * meeting, after two, and so on, of albedo E: E(1 − K₁) + E·K₁·E(1 − K₂) + E·K₁·E·K₂·E(1 − K₂) … = E·Δ, with
+ * Δ = 1 − K₁ + K₁·E(1 − K₂)/(1 − E·K₂); for K₁ = K₂ that is OpenPBR Surface 1.1, "Coat darkening". K₁ and K₂ of facets
+ * are tabulated (`coated.ts`): what was sent back once lies outside of the cone that leaves for the most part, and
+ * stays there. Of diffuse light both are 1 − (1 − F̄)/η².
+ *
+ * A tint takes its part of light on its way there and back, which the specification's formula leaves out: half of its
+ * tint over white would come out 0.11 too bright. Diffuse light lies at cosines below the critical one µ for the most
+ * part: its mean tint ∫ 2µ′F(µ′)c^(1/µ′)dµ′/K is (c^(1.08/µ) + c^(2.1/µ))/2 within 0.02 for indices from 1.3 to 2.5 and
+ * all c.
  * @param weight of the surface before it was split into these lobes
  * @param amount 0..1, coat weight times darkening
  */
@@ -22,34 +57,60 @@ export function darkenFrom(first: number, layer: number, weight: number, amount:
   const o = layer * LAYER.stride
   const eta = layers[o + LAYER.eta]!
   const alpha = layers[o + LAYER.alpha]!
-  const mirror = dielectricAlbedo(viewerCosine(o), alpha, eta)
+  const cos = viewerCosine(o)
+  const mirror = fresnelDielectric(cos, eta)
+  // what a rough face sends back more than a smooth one
+  const rough = dielectricAlbedo(cos, alpha, eta) - mirror
   const diffuse = 1 - (1 - dielectricAlbedoAverage(alpha, eta)) / (eta * eta)
+  const evenly = Math.min(1, (1 - dielectricAlbedoAverage(alpha, eta)) / (1 - mirror))
   const tinted = layers[o + LAYER.tinted] === 1
-  const slant = slantOf(viewerCosine(o), eta)
+  const slant = slantOf(cos, eta)
   const steepest = 1 / Math.sqrt(1 - 1 / (eta * eta))
-  for (let k = 0; k < CHANNELS; k++) {
-    let albedo = 0
-    let rough = 0
-    let total = 0
-    for (let i = first; i < now.lobes; i++) {
-      const l = i * LOBE.stride
-      const kind = lobes[l + LOBE.kind]!
-      const a = lobes[l + LOBE.weight + k]! * lobes[l + LOBE.once]! * albedoOfLobe(kind, l, k)
-      albedo += a
-      total += a
-      rough += a * roughnessOfLobe(kind, l)
+  albedo.fill(0)
+  sent.fill(0)
+  sentAgain.fill(0)
+  kept.fill(0)
+  keptAgain.fill(0)
+  for (let i = first; i < now.lobes; i++) {
+    const l = i * LOBE.stride
+    const kind = lobes[l + LOBE.kind]!
+    let back = diffuse
+    let further = diffuse
+    // how much of it lies at wide angles
+    let wide = 1
+    if (mirrors(kind)) {
+      askCoated(cos, lobes[l + LOBE.alpha]!, eta)
+      back = Math.min(1, Math.max(0, mirror + coated.first + rough))
+      further = Math.min(1, Math.max(0, mirror + coated.further + rough))
+      wide = back > mirror ? (back - mirror) / back : 0
     }
-    if (total <= 0) continue
-    const f = rough / total
-    const K = mirror + (diffuse - mirror) * f
-    const log = layers[o + LAYER.log + k]!
-    // what comes back has crossed the tint twice more
-    const returns = tinted
-      ? (1 - f) * mirror * Math.exp(slant * log) +
-        f * diffuse * 0.5 * (Math.exp(1.08 * steepest * log) + Math.exp(2.1 * steepest * log))
-      : K
-    const E = Math.min(1, albedo / weight)
-    const delta = 1 + amount * ((1 - K) / (1 - E * returns) - 1)
-    for (let i = first; i < now.lobes; i++) lobes[i * LOBE.stride + LOBE.weight + k]! *= delta
+    for (let k = 0; k < CHANNELS; k++) {
+      const a = lobes[l + LOBE.weight + k]! * lobes[l + LOBE.once]! * albedoOfLobe(kind, l, k)
+      // what comes back has crossed the tint twice more
+      let through = 1
+      if (tinted) {
+        const log = layers[o + LAYER.log + k]!
+        const narrow = Math.exp(slant * log)
+        through =
+          narrow + (0.5 * (Math.exp(1.08 * steepest * log) + Math.exp(2.1 * steepest * log)) - narrow) * wide
+      }
+      albedo[k]! += a
+      sent[k]! += a * back
+      sentAgain[k]! += a * further
+      kept[k]! += a * back * through
+      keptAgain[k]! += a * further * through
+    }
+  }
+  for (let k = 0; k < CHANNELS; k++) {
+    const all = albedo[k]!
+    if (all <= 0) continue
+    const E = Math.min(1, all / weight)
+    const again = ((kept[k]! / all) * E * (1 - sentAgain[k]! / all)) / (1 - (E * keptAgain[k]!) / all)
+    delta[k] = 1 + amount * (again - sent[k]! / all)
+  }
+  for (let i = first; i < now.lobes; i++) {
+    const l = i * LOBE.stride
+    const evened = 1 + amount * (1 / passesOf(l, cos, eta, evenly) - 1)
+    for (let k = 0; k < CHANNELS; k++) if (albedo[k]! > 0) lobes[l + LOBE.weight + k]! *= delta[k]! * evened
   }
 }
