@@ -1,3 +1,4 @@
+import { USUAL_BOUNCES } from '../core/scene/bounces'
 import { resolve } from 'node:path'
 import { MAP_MEMORY } from '../core/maps/plan'
 import type { Picture } from '../core/formats/pictures/picture'
@@ -169,8 +170,8 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
       maps: programs.map(mapsIn),
       materialOf,
       priorityOf: new Int32Array(geometry.partNames.length),
-      maxOpaque: 8,
-      maxSpecular: 24,
+      maxOpaque: USUAL_BOUNCES,
+      maxSpecular: USUAL_BOUNCES,
     },
   }
 }

@@ -14,6 +14,7 @@ export interface PictureFile {
   /** Passes in words. */ says: string
   /** Whether to say how many passes each pixel had. */ samples?: boolean
   /** See the scene's. */ clamp?: number
+  /** Paths that the most bounces there may be ended, where that is known. */ cut?: number
 }
 
 /** A film's means as a multi-layer EXR, with what made it in its header. */
@@ -28,6 +29,7 @@ export function pictureFile(film: Film, o: PictureFile): Uint8Array {
       'wavelume:passes': o.says,
       'wavelume:exposure': '0',
       'wavelume:clamps': clampSays(o.clamp),
+      ...(o.cut === undefined ? {} : { 'wavelume:cut-paths': String(o.cut) }),
       'wavelume:filter': 'tent, 2 pixels wide',
     },
   })

@@ -36,6 +36,8 @@ export interface RenderResult {
   paths: number
   rays: number
   lost: number
+  /** Paths that the most bounces ended. */
+  cut: number
   /** Passes that the film holds. */ passes: number
 }
 
@@ -52,7 +54,7 @@ export async function renderOnThreads(world: World, camera: Camera, o: RenderOpt
     allocate: shared,
   })
   const control = new Int32Array(shared(CONTROL.size * 4))
-  const result: RenderResult = { film, seconds: 0, paths: 0, rays: 0, lost: 0, passes: 0 }
+  const result: RenderResult = { film, seconds: 0, paths: 0, rays: 0, lost: 0, cut: 0, passes: 0 }
   const tiles = tileCount(o.width, o.height)
   await o.resume?.(film)
   /** Passes that each tile has. */
@@ -76,6 +78,7 @@ export async function renderOnThreads(world: World, camera: Camera, o: RenderOpt
             result.paths += m.paths
             result.rays += m.rays
             result.lost += m.lost
+            result.cut += m.cut
           }
         })
       }

@@ -1,3 +1,4 @@
+import { USUAL_BOUNCES } from '../core/scene/bounces'
 import type { Model } from '../core/mesh/model'
 import type { Element } from '../core/network/document'
 import type { Rig } from '../core/scene/rig'
@@ -45,8 +46,8 @@ function project(name: string, s: Setting): SceneFiles {
       rigs: s.rigs,
       lights: s.lights,
       cameras: [s.camera],
-      maxOpaque: 8,
-      maxSpecular: 24,
+      maxOpaque: USUAL_BOUNCES,
+      maxSpecular: USUAL_BOUNCES,
       exposure: 0,
     },
   }

@@ -250,7 +250,7 @@ export function createRenderLoop(
   function report(epoch: number): void {
     const c = tracer.counts
     if (c.paths) post({ kind: 'counts', epoch, ...c })
-    c.paths = c.rays = c.lost = 0
+    c.paths = c.rays = c.lost = c.cut = 0
   }
 
   function coarseTile(level: Level, ticket: number, j: Job, epoch: number): void {
@@ -274,6 +274,7 @@ export function createRenderLoop(
     )
       return
     keepCoarse(level, box, tile, hits, j.only && wanted)
+    tracer.counts.cut = 0 // those of coarse pictures are ended early on purpose
   }
 
   function fullTile(f: Film, number: number, pass: number, j: Job, epoch: number): void {

@@ -130,5 +130,5 @@ export type FromWorker =
   | { kind: 'swatch'; id: number; rgb: Float32Array; size: number }
   | ({ kind: 'profile' } & ProfileAnswer)
   | { kind: 'edges'; id: number; lines: Uint8Array }
-  | { kind: 'counts'; epoch: number; paths: number; rays: number; lost: number }
+  | { kind: 'counts'; epoch: number; paths: number; rays: number; lost: number; cut: number }
   | { kind: 'failed'; message: string }

@@ -26,6 +26,7 @@ const shown = computed(() => {
     stage.region ? 'region' : '',
     stage.lightAlone !== null ? 'light alone' : '',
     bench.scene?.clamp ? `fireflies held at ${bench.scene.clamp}` : '',
+    stage.ended > 0 ? 'long paths ended' : '',
     stage.white ? 'white balanced' : '',
     stage.neutral ? 'PBR Neutral' : '',
   ].filter(Boolean)

@@ -1,3 +1,4 @@
+import { USUAL_BOUNCES } from '../../core/scene/bounces'
 import type { ProjectState } from '../../shared/api'
 import type { TranslatedMaterial } from '../../core/formats/models/translated'
 import { BALL, illuminanceAt } from '../../core/formats/models/gltf-lights'
@@ -118,8 +119,8 @@ export async function sceneFor(files: readonly File[], making: Making): Promise<
           rigs: own ? [...rigs, own.rig] : rigs,
           lights: own?.rig.name ?? 'Three panels',
           cameras: [{ ...defaultCamera(b, 16, 10), name: 'First' }],
-          maxOpaque: 8,
-          maxSpecular: 24,
+          maxOpaque: USUAL_BOUNCES,
+          maxSpecular: USUAL_BOUNCES,
           exposure: own?.exposure ?? 0,
         },
       },

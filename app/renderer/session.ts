@@ -33,7 +33,7 @@ export interface SessionEvents {
   /** The picture of the last change stands, and none waits. */
   stands(): void
   drawn(report: DrawnReport): void
-  counts(paths: number, rays: number): void
+  counts(paths: number, cut: number, epoch: number): void
   failed(message: string): void
 }
 
@@ -72,7 +72,7 @@ export function createSession(
   function listen(w: Worker): void {
     w.onmessage = (event: MessageEvent<FromWorker>) => {
       const m = event.data
-      if (m.kind === 'counts') events.counts(m.paths, m.rays)
+      if (m.kind === 'counts') events.counts(m.paths, m.cut, m.epoch)
       else if (m.kind === 'failed') events.failed(m.message)
       else questions.answered(m)
     }

@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import type { MeshFacts } from '../../core/checks/part-rule'
 import { imagesOf, type Program } from '../../core/network/compile'
 import type { TextureMap } from '../../core/maps/map'
+import { bouncesOf } from '../../core/scene/bounces'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
 import type { Project } from '../../shared/api'
@@ -56,6 +57,9 @@ export const useStage = defineStore('stage', () => {
   const probing = ref(false)
   /** Whether the edges of triangles are drawn over the picture. */
   const edges = ref(false)
+  /** Paths of the picture that the most bounces there may be ended; the epoch that they belong to. */
+  const ended = ref(0)
+  let cutIn = -1
   /** Pictures that have arrived: what samples networks asks again. */
   const loaded = ref(0)
   const { picture, map, keepWithin, isMissing } = useAssetPictures(
@@ -92,7 +96,10 @@ export const useStage = defineStore('stage', () => {
         drawn.value = r
         if (r.passes >= 1) session.value?.passDone(r.epoch)
       },
-      counts(paths) {
+      counts(paths, cut, epoch) {
+        if (epoch !== cutIn) ended.value = 0
+        cutIn = epoch
+        ended.value += cut
         const now = performance.now()
         windowPaths += paths
         if (now - windowStart > 1000) {
@@ -233,8 +240,7 @@ export const useStage = defineStore('stage', () => {
         maps: all,
         materialOf,
         priorityOf: Int32Array.from(g.partNames, name => scene.parts.find(p => p.name === name)?.priority ?? 0),
-        maxOpaque: scene.maxOpaque,
-        maxSpecular: scene.maxSpecular,
+        ...bouncesOf(scene),
         clamp: scene.clamp,
       },
       newGeometry,
@@ -349,6 +355,7 @@ export const useStage = defineStore('stage', () => {
     loaded,
     probing,
     edges,
+    ended,
     exposure,
     neutral,
     white,

@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs'
 import { cpus } from 'node:os'
 import { AOVS, LAYER_AOVS, tilePasses } from '../../core/render/film'
 import { loadScene, SCENE_OPTIONS } from '../load-scene'
+import { MOST_BOUNCES, USUAL_BOUNCES } from '../../core/scene/bounces'
 import { InputError, OUTPUT, type Options, VALUE, checkOutput, parseSize } from '../options'
 import { pictureFile } from '../picture-file'
 import { renderOnThreads } from '../pool'
@@ -37,7 +38,8 @@ async function render(o: Options): Promise<unknown> {
   const seed = o.number('seed', 0, -2147483648, 2147483647)
   const { world, camera, documents, lights } = await loadScene(file, o, to - from >= 16)
   const limit = o.text('max-bounces')
-  if (limit !== undefined) world.maxOpaque = world.maxSpecular = o.number('max-bounces', 8, 0, 128)
+  if (limit !== undefined)
+    world.maxOpaque = world.maxSpecular = o.number('max-bounces', USUAL_BOUNCES, 0, MOST_BOUNCES)
   if (o.has('clamp')) world.clamp = o.number('clamp', 0, 0, 1e6)
   const r = await renderOnThreads(world, camera(width, height), {
     width,
@@ -59,13 +61,17 @@ async function render(o: Options): Promise<unknown> {
       says: noise === undefined ? `${from + 1}-${to}` : `to a noise of ${noise}, at most ${to}`,
       samples: aov.includes('samples'),
       clamp: world.clamp,
+      cut: r.cut,
     }),
   )
+  if (r.cut)
+    console.error(`note: ${r.cut} of ${r.paths} paths were ended by the most bounces there may be (--max-bounces)`)
   if (r.lost) console.error(`warning: ${r.lost} samples were not numbers and count as black`)
   return {
     seconds: r.seconds,
     paths: r.paths,
     rays: r.rays,
+    cut: r.cut,
     width,
     height,
     passes: noise === undefined ? to - from : +(r.paths / width / height).toFixed(2),

@@ -29,8 +29,8 @@ export const memory = {
   density: new Float64Array(BATCH),
   smoothBefore: new Uint8Array(BATCH),
   /** Bounces of both kinds. */
-  opaque: new Uint8Array(BATCH),
-  specular: new Uint8Array(BATCH),
+  opaque: new Uint16Array(BATCH),
+  specular: new Uint16Array(BATCH),
 
   // --- its draws and wavelengths
   seeds: new Int32Array(BATCH),

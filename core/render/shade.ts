@@ -90,7 +90,10 @@ export function shade(
     } else scatters = finishSurface()
     const priority = scene.priorityOf[part]!
     if (now.glass > 0 && isInGlass(path) && isHidden(path, part, priority)) {
-      if (++specular[path]! > scene.maxSpecular) continue
+      if (++specular[path]! > scene.maxSpecular) {
+        t.counts.cut++
+        continue
+      }
       crossGlass(path, part, priority)
       goStraight(path, S)
       counted[path] = material.straight && counted[path]! > 0 ? COUNTED.passed : COUNTED.not
@@ -154,8 +157,14 @@ export function shade(
     const glassy = scattered.passage === PASSAGE.glass
     const walks = scattered.passage === PASSAGE.walk
     if ((scattered.smooth && !walks) || glassy) {
-      if (++specular[path]! > scene.maxSpecular) continue
-    } else if (++opaque[path]! > scene.maxOpaque) continue
+      if (++specular[path]! > scene.maxSpecular) {
+        t.counts.cut++
+        continue
+      }
+    } else if (++opaque[path]! > scene.maxOpaque) {
+      t.counts.cut++
+      continue
+    }
     if (layers?.lobes && bounce === 0) {
       whole.set(value)
       if (scattered.smooth) shareOfSmooth(layers.share, path)

@@ -9,6 +9,8 @@ export interface Counts {
   paths: number
   rays: number
   lost: number
+  /** Paths that were ended by the most bounces there may be, with what they still carried. */
+  cut: number
 }
 
 /** Working memory of one thread. */
@@ -27,7 +29,7 @@ export const createTracer = (): Tracer => ({
   rays: createRayBatch(BATCH),
   shadows: createRayBatch(BATCH),
   probes: createProbes(BATCH),
-  counts: { paths: 0, rays: 0, lost: 0 },
+  counts: { paths: 0, rays: 0, lost: 0, cut: 0 },
   stop: null,
   only: null,
 })

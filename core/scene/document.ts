@@ -1,3 +1,4 @@
+import { MOST_BOUNCES, USUAL_BOUNCES } from './bounces'
 import { z } from 'zod'
 import { rigSchema } from './rig'
 import { MOST_LEVELS } from '../mesh/subdivision/levels'
@@ -46,8 +47,9 @@ export const sceneSchema = z.object({
   /** Name of the rig in use. */
   lights: z.string().max(120),
   cameras: z.array(cameraSchema).max(64).default([]),
-  maxOpaque: z.number().int().min(0).max(64).default(8),
-  maxSpecular: z.number().int().min(0).max(128).default(24),
+  /** Bounces after which a path ends: nets for what roulette has not ended; see `bounces.ts`. */
+  maxOpaque: z.number().int().min(0).max(MOST_BOUNCES).default(USUAL_BOUNCES),
+  maxSpecular: z.number().int().min(0).max(MOST_BOUNCES).default(USUAL_BOUNCES),
   /**
    * Most that one path may bring after it has scattered, radiance of its brightest component; all of it when left
    * out. Holding fireflies takes light away.

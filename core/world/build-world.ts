@@ -1,3 +1,4 @@
+import { bouncesOf } from '../scene/bounces'
 import type { Picture } from '../formats/pictures/picture'
 import type { Rig } from '../scene/rig'
 import type { Model } from '../mesh/model'
@@ -81,8 +82,7 @@ export function buildWorld(s: WorldSources): World {
     maps,
     materialOf,
     priorityOf: Int32Array.from(geometry.partNames, name => partOf.get(name)?.priority ?? 0),
-    maxOpaque: s.scene.maxOpaque,
-    maxSpecular: s.scene.maxSpecular,
+    ...bouncesOf(s.scene),
     clamp: s.scene.clamp,
   }
 }
