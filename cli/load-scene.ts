@@ -197,9 +197,10 @@ const pictureOf =
     return sound(pictureReader(folderOf(name))(name.split('/').at(-1)!), name)
   }
 
-/** Says what of an environment picture carries no light. */
-function sound(p: Picture | undefined, name: string): Picture | undefined {
-  const faulty = p ? faultyPixels(p) : 0
+/** Says what of an environment picture carries no light. @throws InputError where there is none: it is the light */
+function sound(p: Picture | undefined, name: string): Picture {
+  if (!p) throw new InputError(`there is no environment picture ${name}`)
+  const faulty = faultyPixels(p)
   if (faulty)
     console.error(`warning: ${faulty} pixels of ${name} are negative, infinite or no numbers, and carry no light`)
   return p

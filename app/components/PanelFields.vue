@@ -9,7 +9,7 @@ import { coneShare, placeOf, placed } from '../lights/place-panel'
  * A panel or blocker of the light rig: how it shines and where it stands, as seen from the middle of the model,
  * which it faces.
  */
-const SHAPES: NonNullable<Panel['shape']>[] = ['rectangle', 'disc', 'ball']
+const SHAPES: NonNullable<Panel['shape']>[] = ['rectangle', 'disc', 'ball', 'sun']
 const props = defineProps<{ panel: Panel; middle: readonly number[] }>()
 const stage = useStage()
 const aim = (): void => void (stage.aiming = stage.aiming === 'mirror' ? null : 'mirror')
@@ -93,7 +93,7 @@ const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), O
       />
       <span>K</span>
     </div>
-    <div class="row">
+    <div v-if="panel.shape !== 'sun'" class="row">
       <span>Flux</span>
       <NumberField
         :label="`Flux of ${panel.name}`"

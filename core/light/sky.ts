@@ -111,15 +111,12 @@ export function skyPicture(
 }
 
 type Sky = Extract<Rig['environment'], { kind: 'sky' }>
-/**
- * Distance of the sun and other discs that stand for a direction, metres: far from anything that is lit, near
- * enough for double precision.
- */
-export const SUN_AT = 2000
+/** Distance at which suns are put down, metres: they stand for directions, so any will do. */
+export const SUN_AT = 1
 /** Half angle of the sun's disc: 0.533° across in the mean (Cox 2000, "Allen's Astrophysical Quantities"). */
 export const SUN_HALF = (0.2665 * Math.PI) / 180
 
-/** The sun of a sky as a far disc. Its colour: 5800 K, reddened by nothing. */
+/** The sun of a sky. Its colour: 5800 K, reddened by nothing. */
 export function sunPanel(sky: Sky): Rig['panels'][number] {
   const e = (sky.elevation * Math.PI) / 180
   const a = (sky.azimuth * Math.PI) / 180
@@ -137,7 +134,7 @@ export function sunPanel(sky: Sky): Rig['panels'][number] {
     v: scaled(u, r),
     radiance: scaled(colourOfTemperature(5800), L),
     visible: true,
-    shape: 'disc',
+    shape: 'sun',
   }
 }
 

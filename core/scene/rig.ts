@@ -6,8 +6,8 @@ const vector = z.tuple([z.number(), z.number(), z.number()])
 const radiance = z.tuple([z.number().min(0), z.number().min(0), z.number().min(0)])
 
 /**
- * A rectangle or disc that sends out light on one side, a ball that sends it out all around or within a cone, or a
- * blocker that keeps light off.
+ * A rectangle or disc that sends out light on one side, a sun, a ball that sends it out all around or within a cone,
+ * or a blocker that keeps light off.
  */
 export const panelSchema = z.object({
   name: z.string().max(120),
@@ -19,7 +19,10 @@ export const panelSchema = z.object({
   radiance,
   /** Whether the camera sees the panel itself; reflections always do. */
   visible: z.boolean().default(false),
-  /** A disc fills the ellipse within the half edges; a ball has the first of them as its radius. */
+  /**
+   * A disc fills the ellipse within the half edges; a ball has the first of them as its radius; a sun stands for the
+   * directions in which a disc of that radius is seen from the origin, wherever the point is that it lights.
+   */
   shape: z
     .string()
     .refine(name => shapeNumber(name) !== undefined, {

@@ -32,13 +32,11 @@ function panel(
   }
 }
 
-/**
- * Distance of the sun in sizes of the model, its side for 0.53°, and the steradians that a square of that side
- * takes.
- */
-const SUN_DISTANCE = Math.hypot(3.2, 4.1, 3.0)
-const SUN = 2 * SUN_DISTANCE * Math.tan((0.265 * Math.PI) / 180)
-const SUN_STERADIANS = (SUN / SUN_DISTANCE) ** 2
+/** The way to the sun, its radius at that distance for 0.53° across, and its steradians. */
+const TO_SUN = [-3.2, 4.1, 3.0] as const
+const SUN_HALF = (0.265 * Math.PI) / 180
+const SUN = Math.hypot(...TO_SUN) * Math.tan(SUN_HALF)
+const SUN_STERADIANS = Math.PI * Math.sin(SUN_HALF) ** 2
 
 /** Light rigs for a model of height `size` that stands on the origin, metres. */
 export function rigs(size: number): Rig[] {
@@ -72,15 +70,18 @@ export function rigs(size: number): Rig[] {
       environment: { kind: 'uniform', radiance: [0.16, 0.18, 0.22] },
       backdrop: BACKDROP,
       panels: [
-        panel(
-          'Sun',
-          at(-3.2, 4.6, 3.0),
-          middle,
-          SUN * size,
-          SUN * size,
-          (3 * Math.PI) / SUN_STERADIANS,
-          [1, 0.95, 0.88],
-        ),
+        {
+          ...panel(
+            'Sun',
+            at(...TO_SUN),
+            [0, 0, 0],
+            2 * SUN * size,
+            2 * SUN * size,
+            (3 * Math.PI) / SUN_STERADIANS,
+            [1, 0.95, 0.88],
+          ),
+          shape: 'sun',
+        },
       ],
     },
     {
@@ -120,7 +121,8 @@ export function rigsAround(bounds: ArrayLike<number>): Rig[] {
     ...r,
     panels: r.panels.map(p => ({
       ...p,
-      centre: p.centre.map((x, k) => x + shift[k]!) as [number, number, number],
+      // a sun stands for directions
+      centre: p.shape === 'sun' ? p.centre : (p.centre.map((x, k) => x + shift[k]!) as [number, number, number]),
     })),
   }))
 }

@@ -6,6 +6,7 @@ export const SHAPE = {
   rectangle: 0,
   disc: 1,
   ball: 2,
+  sun: 3,
 } as const
 
 /** Names of shapes that were registered while the program runs, and the number of the first. */

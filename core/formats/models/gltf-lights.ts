@@ -72,7 +72,7 @@ function panelOf(light: Light, m: readonly number[], name: string): Panel {
       v: times(v, r),
       radiance: times(colour, light.getIntensity() / (Math.PI * Math.sin(SUN_HALF) ** 2)),
       visible: false,
-      shape: 'disc',
+      shape: 'sun',
     }
   }
   const degrees = (radians: number) => +((radians * 180) / Math.PI).toFixed(3)

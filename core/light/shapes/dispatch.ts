@@ -4,9 +4,10 @@ import { registeredShape, type LightShape } from '../shape'
 import * as ball from './ball'
 import * as disc from './disc'
 import * as rectangle from './rectangle'
+import * as sun from './sun'
 
 /** Those of the list, by number. */
-const LISTED: readonly LightShape[] = [rectangle, disc, ball]
+const LISTED: readonly LightShape[] = [rectangle, disc, ball, sun]
 
 /** One of them by the number of its kind. */
 export const lightShapeOfKind = (kind: number): LightShape => LISTED[kind] ?? registeredShape(kind)
@@ -19,6 +20,8 @@ export function weighShape(kind: number, p: Float64Array, o: number, point: Floa
       return disc.weigh(p, o, point, at)
     case SHAPE.ball:
       return ball.weigh(p, o, point, at)
+    case SHAPE.sun:
+      return sun.weigh(p, o, point, at)
     default:
       return registeredShape(kind).weigh(p, o, point, at)
   }
@@ -32,6 +35,8 @@ export function sampleShape(kind: number, p: Float64Array, o: number, S: Float64
       return disc.sample(p, o, S)
     case SHAPE.ball:
       return ball.sample(p, o, S)
+    case SHAPE.sun:
+      return sun.sample(p, o, S)
     default:
       return registeredShape(kind).sample(p, o, S)
   }
@@ -52,6 +57,8 @@ export function densityOfShape(
       return disc.density(p, o, origin, direction, at)
     case SHAPE.ball:
       return ball.density(p, o, origin, direction, at)
+    case SHAPE.sun:
+      return sun.density(p, o, origin, direction, at)
     default:
       return registeredShape(kind).density(p, o, origin, direction, at)
   }
@@ -72,6 +79,8 @@ export function hitShape(
       return disc.hit(p, o, origin, direction, at)
     case SHAPE.ball:
       return ball.hit(p, o, origin, direction, at)
+    case SHAPE.sun:
+      return sun.hit(p, o, origin, direction, at)
     default:
       return registeredShape(kind).hit(p, o, origin, direction, at)
   }
@@ -85,6 +94,8 @@ export function fadeOfShape(kind: number, p: Float64Array, o: number): number {
       return disc.fade(p, o)
     case SHAPE.ball:
       return ball.fade(p, o)
+    case SHAPE.sun:
+      return sun.fade(p, o)
     default:
       return registeredShape(kind).fade(p, o)
   }
