@@ -112,7 +112,6 @@ export function createLights(
   return {
     panels,
     panelCount: all.length,
-    blockers: all.filter(p => p.blocks).length,
     environment: scale as [number, number, number],
     map,
     cos: Math.cos(shift),

@@ -25,8 +25,6 @@ export interface EnvironmentMap {
 export interface Lights {
   panels: Float64Array
   panelCount: number
-  /** How many of the panels are blockers. */
-  blockers: number
   /** Radiance of a uniform environment; scale of a picture. */
   environment: [number, number, number]
   /** Environment picture, RGB float, row 0 at the top; null for uniform. */

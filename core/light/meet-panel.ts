@@ -9,7 +9,6 @@ import { PANEL } from './slots'
 /**
  * Finds the nearest panel that a ray meets on its shining side before `lit.distance`.
  * @param camera whether the camera looks, which sees only some
- * @param blockers looks for blockers alone
  * @returns its number, or −1; `lit.distance` is then the distance
  */
 export function hitPanel(
@@ -18,13 +17,11 @@ export function hitPanel(
   direction: Float64Array,
   at: number,
   camera: boolean,
-  blockers = false,
 ): number {
   const p = lights.panels
   let found = -1
   for (let i = 0, o = 0; i < lights.panelCount; i++, o += PANEL.stride) {
     if (camera && p[o + PANEL.visible] === 0) continue
-    if (blockers && p[o + PANEL.blocks] === 0) continue
     if (hitShape(p[o + PANEL.shape]!, p, o, origin, direction, at)) found = i
   }
   return found
@@ -56,7 +53,10 @@ export function panelDensity(
   densityOfShape(shape, p, o, origin, direction, at)
 }
 
-/** Whether a blocker stands in the way of a shadow ray. */
+/**
+ * Whether a panel stands in the way of a shadow ray: its shining side, and both sides of a blocker, as for any ray.
+ * What lies in all directions is behind every one.
+ */
 export function isBlocked(
   lights: Lights,
   origin: Float64Array,
@@ -65,8 +65,8 @@ export function isBlocked(
   distance: number,
 ): boolean {
   const kept = lit.distance
-  lit.distance = distance
-  const found = hitPanel(lights, origin, direction, at, false, true) >= 0
+  lit.distance = distance < Infinity ? distance : Number.MAX_VALUE
+  const found = hitPanel(lights, origin, direction, at, false) >= 0
   lit.distance = kept
   return found
 }

@@ -20,7 +20,7 @@ import { memory } from './memory'
 import { bendToHeight } from './own-height'
 import { drift, loadWavelengths } from './paths'
 import { draw2 } from './sampler'
-import { COUNTED, FILLS, PAIR } from './slots'
+import { COUNTED, FILLS, PAIR, VIEW } from './slots'
 import type { Tracer } from './tracer'
 
 const {
@@ -48,6 +48,7 @@ const {
   throughput,
   unseen,
   walking,
+  view,
 } = memory
 
 /** How many paths met a surface (they are listed in `shading`), and how many scattered in a medium (`drifting`). */
@@ -66,7 +67,7 @@ export function meet(t: Tracer, scene: RenderScene, living: number, bounce: numb
     const triangle = rays.triangle[k]!
     const distance = triangle >= 0 ? rays.distance[k]! : Infinity
     lit.distance = distance
-    const panel = lights.panelCount > 0 ? hitPanel(lights, origin, direction, o, bounce === 0) : -1
+    const panel = lights.panelCount > 0 ? hitPanel(lights, origin, direction, o, view[path] !== VIEW.none) : -1
     if (fills[path] === FILLS.scatters) {
       draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.flight)
       const flight = fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
@@ -112,7 +113,7 @@ function findLight(lights: Lights, path: number, panel: number, bounce: number, 
   if (panel >= 0) {
     panelDensity(lights, panel, origin, direction, o, leftPart[path]!)
     panelRadiance(lights, panel)
-  } else if (bounce === 0 && lights.backdrop !== null) {
+  } else if (view[path] !== VIEW.none && lights.backdrop !== null) {
     lit.r = lights.backdrop[0]
     lit.g = lights.backdrop[1]
     lit.b = lights.backdrop[2]

@@ -28,7 +28,9 @@ export const memory = {
   /** Density with which its direction was drawn; whether that direction was the only one. */
   density: new Float64Array(BATCH),
   smoothBefore: new Uint8Array(BATCH),
-  /** Bounces of both kinds. */
+  /** How the camera still looks along it, see VIEW. */
+  view: new Uint8Array(BATCH),
+  /** Bounces of both kinds; openings are none. */
   opaque: new Uint16Array(BATCH),
   specular: new Uint16Array(BATCH),
 

@@ -12,7 +12,7 @@ import { advanceCone, beginCone, MEDIUM_SPREAD } from './cone'
 import { hash2 } from './hash'
 import { rounded } from './rounded'
 import { beginDraws, draw2, maskPlace } from './sampler'
-import { PAIR } from './slots'
+import { PAIR, VIEW } from './slots'
 import { memory, tile } from './memory'
 
 const {
@@ -34,6 +34,7 @@ const {
   specular,
   steps,
   throughput,
+  view,
 } = memory
 
 const { basis, lane } = surface
@@ -101,6 +102,7 @@ export function startPaths(
     alone[i] = 0
     opaque[i] = 0
     specular[i] = 0
+    view[i] = VIEW.openings
   }
   throughput.fill(1, 0, n * CHANNELS)
   radiance.fill(0, 0, n * CHANNELS)

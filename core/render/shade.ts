@@ -5,7 +5,7 @@ import { lit } from '../light/memory'
 import { POINT } from '../point/slots'
 import { doubtOf } from '../scene/fill-point'
 import { beginSurfaceAt } from '../surface/begin'
-import { finishLeaving, finishSurface, surfaceAlbedo } from '../surface/finish'
+import { finishLeaving, finishSurface } from '../surface/finish'
 import { PASSAGE } from '../surface/lobe'
 import { KIND } from '../surface/lobes/kinds'
 import { memory as surface, now, scattered } from '../surface/memory'
@@ -13,14 +13,14 @@ import { sampleDrawn } from '../surface/sample'
 import { ASK, CHANNELS } from '../surface/slots'
 import type { RenderScene } from '../world/render-scene'
 import { bendCone } from './cone'
-import type { FirstHits } from './first-hits'
+import { forgetFirst, keepFirst, type FirstHits } from './first-hits'
 import { keepSeen } from './hold'
 import { deposit, EMISSION_LAYER, shareByLobe, shareOfSmooth, type Layers } from './layers'
 import { beginWalk, crossGlass, endWalk, isHidden, isInGlass, surroundings } from './media'
 import { goAlone, loadWavelengths } from './paths'
 import { draw2 } from './sampler'
 import { castShadows, drawShadow } from './shadows'
-import { COUNTED, PAIR } from './slots'
+import { COUNTED, PAIR, VIEW } from './slots'
 import type { Tracer } from './tracer'
 import { memory } from './memory'
 
@@ -50,6 +50,7 @@ const {
   unseen,
   walking,
   whole,
+  view,
 } = memory
 
 const { ask, emission, value } = surface
@@ -101,18 +102,9 @@ export function shade(
       continue
     }
     if (now.disperses === 2 && !alone[path]) goAlone(path)
-    if (first && bounce === 0) {
-      first.part[path] = part
-      first.depth[path] = Math.sqrt(
-        (S[POINT.position]! - origin[o]!) ** 2 +
-          (S[POINT.position + 1]! - origin[o + 1]!) ** 2 +
-          (S[POINT.position + 2]! - origin[o + 2]!) ** 2,
-      )
-      for (let j = 0; j < 3; j++) {
-        first.normal[o + j] = S[POINT.normal + j]!
-        first.position[o + j] = S[POINT.position + j]!
-      }
-      surfaceAlbedo(first.albedo, o)
+    if (first && view[path] === VIEW.openings) {
+      if (bounce === 0) keepFirst(first, path, S, origin, o)
+      else keepFirst(first, path, S, scene.camera, 0)
     }
     if (emission[4] !== 0 || emission[5] !== 0 || emission[6] !== 0) {
       // where the light could have been drawn, both ways share it by the balance heuristic
@@ -154,9 +146,13 @@ export function shade(
     ask[ASK.u] = drawn[0]!
     ask[ASK.v] = drawn[1]!
     if (!sampleDrawn()) continue
+    const opening = scattered.kind === KIND.through
     const glassy = scattered.passage === PASSAGE.glass
     const walks = scattered.passage === PASSAGE.walk
-    if ((scattered.smooth && !walks) || glassy) {
+    if (opening) {
+      // no bounce: the camera sees what lies behind
+      if (first && view[path] === VIEW.openings) forgetFirst(first, path)
+    } else if ((scattered.smooth && !walks) || glassy) {
       if (++specular[path]! > scene.maxSpecular) {
         t.counts.cut++
         continue
@@ -200,6 +196,11 @@ export function shade(
       if (glassy) crossGlass(path, part, priority)
       else if (walks) beginWalk(path, part)
     }
+    if (!opening)
+      view[path] =
+        view[path] !== VIEW.none && material.straight && glassy && scattered.smooth && scattered.transmitted
+          ? VIEW.glass
+          : VIEW.none
     bendCone(path, S)
     const side = scattered.transmitted ? -shift : shift
     origin[o] = px + side * now.gx

@@ -85,7 +85,8 @@ export function drawShadow(
   shadows.distance[shadowed] = lit.distance * (1 - 1e-9)
   const v = shadowed * CHANNELS
   const open =
-    lights.blockers === 0 || !isBlocked(lights, shadows.origin, shadows.direction, s, shadows.distance[shadowed]!)
+    lights.panelCount === 0 ||
+    !isBlocked(lights, shadows.origin, shadows.direction, s, shadows.distance[shadowed]! * (1 - 1e-6))
   if (layers?.lobes && bounce === 0) {
     whole.set(value)
     shareByLobe(layers.shadowShare, shadowed, whole, side < 0)

@@ -25,4 +25,7 @@ export const FILLS = { nothing: 0, absorbs: 1, scatters: 2 } as const
  * Whether light that a path finds has been drawn for: not; where it scattered last; there, and it has passed straight
  * glass since.
  */
+/** How the camera still looks along a path: not at all, through openings alone, through these and straight glass. */
+export const VIEW = { none: 0, openings: 1, glass: 2 } as const
+
 export const COUNTED = { not: 0, drawn: 1, passed: 2 } as const
