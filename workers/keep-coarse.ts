@@ -1,8 +1,17 @@
 import type { Level, TileBox } from '../core/render/film'
 import type { FirstHits } from '../core/render/first-hits'
+import type { RenderScene } from '../core/world/render-scene'
 
-/** Bounces of a coarse picture: enough for the look, a fraction of the cost. Coarse pictures are thrown away. */
-export const COARSE = { opaque: 1, specular: 8 }
+/** Bounces, and steps in matter, of a coarse picture: enough for the look, a fraction of the cost. */
+const COARSE = { opaque: 1, specular: 8, steps: 400 }
+
+/** A scene as coarse pictures see it, which are thrown away. */
+export const coarsely = (scene: RenderScene): RenderScene => ({
+  ...scene,
+  maxOpaque: Math.min(COARSE.opaque, scene.maxOpaque),
+  maxSpecular: Math.min(COARSE.specular, scene.maxSpecular),
+  maxSteps: COARSE.steps,
+})
 
 /** Place of a tile's pixel among those of its level. */
 export const placeInLevel = ({ width }: Level, { x0, y0, w }: TileBox, i: number): number =>

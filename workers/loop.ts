@@ -26,7 +26,7 @@ import { renderTile } from '../core/render/integrate'
 import { createTracer } from '../core/render/tracer'
 import { memory } from '../core/render/memory'
 import type { Material, RenderScene } from '../core/world/render-scene'
-import { COARSE, keepCoarse, placeInLevel } from './keep-coarse'
+import { coarsely, keepCoarse, placeInLevel } from './keep-coarse'
 import { answerTo } from './answers'
 import { renderSwatch } from './swatch'
 import { createOpenedMaps } from '../core/maps/opened'
@@ -102,11 +102,7 @@ export function createRenderLoop(
       maxSpecular: world.maxSpecular,
       clamp: world.clamp,
     }
-    coarse = {
-      ...scene,
-      maxOpaque: Math.min(COARSE.opaque, world.maxOpaque),
-      maxSpecular: Math.min(COARSE.specular, world.maxSpecular),
-    }
+    coarse = coarsely(scene)
   }
 
   /** The world is new: the numbers and lights of the job under way were meant for the old one. */

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { rigSchema } from '../scene/rig'
 import { sphere } from '../mesh/sphere'
+import { box } from '../testing/box'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses, uniform } from '../testing/setup'
 import { scatterPhase } from './media'
 
@@ -106,6 +107,51 @@ describe('media', () => {
       )
     },
   )
+  it.each([
+    ['white below the surface, dense', { subsurface_radius: 0.02, subsurface_scatter_anisotropy: 0 }, 0.005],
+    ['the same, forward scattering', { subsurface_radius: 0.02, subsurface_scatter_anisotropy: 0.8 }, 0.005],
+  ] as [string, Record<string, number>, number][])(
+    'a finite body loses nothing in long walks: %s',
+    (_, inputs, tolerance) => {
+      const white = one({
+        specular_weight: 0,
+        subsurface_weight: 1,
+        subsurface_color: '1, 1, 1',
+        subsurface_radius_scale: '1, 1, 1',
+        ...inputs,
+      })
+      // whatever walks in a white body in uniform light comes out again: it is not seen
+      mean(sceneOf(ball, [white], uniform(1), camera, 8, 8), 48).forEach(x =>
+        expect(Math.abs(x - 1)).toBeLessThan(tolerance),
+      )
+    },
+  )
+  it('dense milk that absorbs nothing disappears in uniform light', () => {
+    const milk = one({
+      transmission_weight: 1,
+      specular_roughness: 0,
+      specular_ior: 1.33,
+      transmission_color: '0.5, 0.5, 0.5',
+      transmission_depth: 0.02,
+      transmission_scatter: '0.6931472, 0.6931472, 0.6931472',
+    })
+    mean(sceneOf(ball, [milk], uniform(1), camera, 8, 8), 48).forEach(x =>
+      expect(Math.abs(x - 1)).toBeLessThan(0.005),
+    )
+  })
+  it('a half-space of white matter gives all back but for one in a hundred', () => {
+    const white = one({
+      specular_weight: 0,
+      subsurface_weight: 1,
+      subsurface_color: '1, 1, 1',
+      subsurface_radius: 1e-4,
+      subsurface_radius_scale: '1, 1, 1',
+    })
+    mean(
+      sceneOf({ parts: [box('slab', [0, 0, -5], [40, 40, 10])] }, [white], uniform(1), camera, 8, 8),
+      6,
+    ).forEach(x => expect(1 - x).toBeLessThan(0.01))
+  })
   it('what is asked of the colour below the surface is what a large ball shows', () => {
     // short mean free paths: every place is a half-space
     const scene = sceneOf(

@@ -34,9 +34,6 @@ const {
 
 const { below, belowAlbedo, interior, interiorAlbedo } = surface
 
-/** Steps of a walk after which it ends: what is left then is lost. */
-export const MOST_STEPS = 400
-
 /** Starts a path outside of everything. */
 export function beginMedia(path: number): void {
   depth[path] = 0

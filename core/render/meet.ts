@@ -18,10 +18,10 @@ import { BACKGROUND_LAYER, deposit, type Layers } from './layers'
 import { absorb, fly } from './media'
 import { memory } from './memory'
 import { bendToHeight } from './own-height'
-import { drift, loadWavelengths } from './paths'
-import { draw2 } from './sampler'
+import { loadWavelengths } from './paths'
 import { COUNTED, FILLS, PAIR, VIEW } from './slots'
 import type { Tracer } from './tracer'
+import { drawInMatter, drift, ENDED, TOGETHER, walkOn } from './walk'
 
 const {
   active,
@@ -39,12 +39,11 @@ const {
   leftPart,
   lightSum,
   origin,
-  places,
   points,
   radiance,
-  seeds,
   shading,
   smoothBefore,
+  steps,
   throughput,
   unseen,
   walking,
@@ -64,17 +63,24 @@ export function meet(t: Tracer, scene: RenderScene, living: number, bounce: numb
   for (let k = 0; k < living; k++) {
     const path = active[k]!
     const o = path * 3
-    const triangle = rays.triangle[k]!
-    const distance = triangle >= 0 ? rays.distance[k]! : Infinity
+    let triangle = rays.triangle[k]!
+    let distance = triangle >= 0 ? rays.distance[k]! : Infinity
     lit.distance = distance
-    const panel = lights.panelCount > 0 ? hitPanel(lights, origin, direction, o, view[path] !== VIEW.none) : -1
+    let panel = lights.panelCount > 0 ? hitPanel(lights, origin, direction, o, view[path] !== VIEW.none) : -1
     if (fills[path] === FILLS.scatters) {
-      draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.flight)
+      drawInMatter(path, bounce, PAIR.flight)
       const flight = fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
       if (flight >= 0) {
         counted[path] = COUNTED.not
-        if (drift(path, flight, bounce)) drifting[drifted++] = path
-        continue
+        if (!drift(t, scene, path, flight, bounce)) continue
+        if (steps[path]! <= TOGETHER) {
+          drifting[drifted++] = path
+          continue
+        }
+        panel = walkOn(t, scene, path, bounce, rays, k)
+        if (panel === ENDED) continue
+        triangle = rays.triangle[k]!
+        distance = lit.distance
       }
       // nothing is left of what walks below an open surface
       if (walking[path]! >= 0 && (panel >= 0 || triangle < 0)) continue

@@ -133,4 +133,5 @@ export const memory = {
 export const tile = {
   /** What a pixel covers at a distance of one. */
   pixelAngle: 0.5,
+  pass: 0,
 }

@@ -7,8 +7,8 @@ import { FRAME, throughLens } from '../scene/camera'
 import { memory as surface, now } from '../surface/memory'
 import { CHANNELS } from '../surface/slots'
 import { toRec709 } from './layers'
-import { beginMedia, MOST_STEPS, scatterPhase } from './media'
-import { advanceCone, beginCone, MEDIUM_SPREAD } from './cone'
+import { beginMedia } from './media'
+import { beginCone } from './cone'
 import { hash2 } from './hash'
 import { rounded } from './rounded'
 import { beginDraws, draw2, maskPlace } from './sampler'
@@ -17,14 +17,12 @@ import { memory, tile } from './memory'
 
 const {
   alone,
-  coneSpread,
   density,
   direction,
   drawn,
   hero,
   lanes,
   lightSum,
-  meanCosine,
   opaque,
   origin,
   places,
@@ -32,7 +30,6 @@ const {
   seeds,
   smoothBefore,
   specular,
-  steps,
   throughput,
   view,
 } = memory
@@ -64,6 +61,7 @@ export function startPaths(
   camera: Float64Array,
 ): void {
   beginDraws(seed, x0, y0, pass)
+  tile.pass = pass
   for (let i = 0; i < n; i++) {
     const px = x0 + (i % w)
     const py = y0 + Math.floor(i / w)
@@ -111,30 +109,6 @@ export function startPaths(
 /** Inverse of the tent's distribution, −1…1. */
 function tent(u: number): number {
   return u < 0.5 ? Math.sqrt(2 * u) - 1 : 1 - Math.sqrt(2 - 2 * u)
-}
-
-/** A path scatters in its medium after a flight. @returns whether it goes on */
-export function drift(path: number, flight: number, bounce: number): boolean {
-  const o = path * 3
-  const c = path * CHANNELS
-  const pair = PAIR.first + bounce * PAIR.stride
-  if (++steps[path]! > MOST_STEPS) return false
-  const most = alone[path]
-    ? throughput[c + hero[path]!]! * 0.25
-    : Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
-  if (!(most > 0)) return false
-  if (most < 0.25) {
-    draw2(places[path]!, seeds[path]!, pair + PAIR.roulette)
-    if (drawn[0]! >= most * 4) return false
-    for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= most * 4
-  }
-  for (let j = 0; j < 3; j++) origin[o + j]! += flight * direction[o + j]!
-  advanceCone(path, flight)
-  draw2(places[path]!, seeds[path]!, pair + PAIR.phase)
-  scatterPhase(direction, o, meanCosine[path]!, drawn)
-  coneSpread[path] = Math.abs(coneSpread[path]!) + MEDIUM_SPREAD
-  smoothBefore[path] = 1
-  return true
 }
 
 /**

@@ -25,6 +25,8 @@ export interface RenderScene {
   camera: Float64Array
   maxOpaque: number
   maxSpecular: number
+  /** Steps after which a walk in matter ends; as `render/walk.ts` has it where it is left out. */
+  maxSteps?: number
   /** Most that a path may bring after it has scattered; 0 or left out: all of it. */
   clamp?: number
 }

@@ -1,0 +1,124 @@
+/**
+ * Long walks in matter that scatters. The first steps of all paths of a tile go on together; a path that walks on is
+ * followed by itself until it meets a surface, so that a thousand steps are no thousand turns of the tile.
+ */
+import { hitPanel } from '../light/meet-panel'
+import { lit } from '../light/memory'
+import { batchNear, castClosest, createRayBatch } from '../trace/cast'
+import type { RayBatch } from '../trace/ray-batch'
+import type { RenderScene } from '../world/render-scene'
+import { hash2 } from './hash'
+import { advanceCone, MEDIUM_SPREAD } from './cone'
+import { fly, scatterPhase } from './media'
+import { memory, tile } from './memory'
+import { draw2 } from './sampler'
+import { CHANNELS } from '../surface/slots'
+import { PAIR, VIEW } from './slots'
+import type { Tracer } from './tracer'
+
+const {
+  alone,
+  coneSpread,
+  direction,
+  drawn,
+  hero,
+  meanCosine,
+  origin,
+  places,
+  seeds,
+  smoothBefore,
+  steps,
+  throughput,
+  view,
+} = memory
+
+/** Steps that paths go together; from then on draws are hashes of their own, for the tile has no points for so many. */
+export const TOGETHER = 32
+/** Steps after which a walk ends: what is left then is lost. A half-space of white matter loses 0.4 %. */
+export const MOST_STEPS = 65_536
+
+/** Number that {@link walkOn} gives where a walk ended. */
+export const ENDED = -2
+
+const TO_UNIT = 2 ** -32
+/** Lies where probes of a tile do, which fill theirs once all walks of a turn are done. */
+let solo = createRayBatch(1)
+const WHICH = 3
+
+/** Two draws of a path in matter, into `drawn`. @param what of the pair's uses */
+export function drawInMatter(path: number, bounce: number, what: number): void {
+  const step = steps[path]!
+  if (step <= TOGETHER) {
+    draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + what)
+    return
+  }
+  const h = hash2(hash2(seeds[path]!, tile.pass), step * PAIR.stride + what)
+  drawn[0] = (h >>> 0) * TO_UNIT
+  drawn[1] = (hash2(h, what + 1) >>> 0) * TO_UNIT
+}
+
+/** A path scatters in its medium after a flight. @returns whether it goes on */
+export function drift(t: Tracer, scene: RenderScene, path: number, flight: number, bounce: number): boolean {
+  const o = path * 3
+  const c = path * CHANNELS
+  if (++steps[path]! > (scene.maxSteps ?? MOST_STEPS)) {
+    t.counts.cut++
+    return false
+  }
+  const most = alone[path]
+    ? throughput[c + hero[path]!]! * 0.25
+    : Math.max(throughput[c + 4]!, throughput[c + 5]!, throughput[c + 6]!)
+  if (!(most > 0)) return false
+  if (most < 0.25) {
+    drawInMatter(path, bounce, PAIR.roulette)
+    if (drawn[0]! >= most * 4) return false
+    for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= most * 4
+  }
+  for (let j = 0; j < 3; j++) origin[o + j]! += flight * direction[o + j]!
+  advanceCone(path, flight)
+  drawInMatter(path, bounce, PAIR.phase)
+  scatterPhase(direction, o, meanCosine[path]!, drawn)
+  coneSpread[path] = Math.abs(coneSpread[path]!) + MEDIUM_SPREAD
+  smoothBefore[path] = 1
+  return true
+}
+
+/**
+ * Follows a path until it meets a surface or a panel, which then is what its ray met: {@link RayBatch} k and
+ * lit.distance.
+ * @returns number of the panel, −1 for none; {@link ENDED} where the walk did
+ */
+export function walkOn(
+  t: Tracer,
+  scene: RenderScene,
+  path: number,
+  bounce: number,
+  rays: RayBatch,
+  k: number,
+): number {
+  const { geometry, lights } = scene
+  const o = path * 3
+  solo = batchNear(geometry.hierarchy, solo, WHICH)
+  for (;;) {
+    for (let j = 0; j < 3; j++) {
+      solo.origin[j] = origin[o + j]!
+      solo.direction[j] = direction[o + j]!
+    }
+    solo.distance[0] = Infinity
+    castClosest(geometry.hierarchy, solo, 1)
+    t.counts.rays++
+    lit.distance = solo.triangle[0]! >= 0 ? solo.distance[0]! : Infinity
+    const panel = lights.panelCount > 0 ? hitPanel(lights, origin, direction, o, view[path] !== VIEW.none) : -1
+    drawInMatter(path, bounce, PAIR.flight)
+    const flight = fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
+    if (flight >= 0) {
+      if (!drift(t, scene, path, flight, bounce)) return ENDED
+      continue
+    }
+    rays.triangle[k] = solo.triangle[0]!
+    rays.distance[k] = solo.distance[0]!
+    rays.u[k] = solo.u[0]!
+    rays.v[k] = solo.v[0]!
+    return panel
+  }
+}
