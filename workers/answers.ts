@@ -13,5 +13,10 @@ export function answerTo(
 ): FromWorker {
   if (message.kind === 'profile') return { kind: 'profile', ...profileAlong(geometry, message.request, open) }
   const { id, camera, width, height, rows } = message.request
-  return { kind: 'edges', id, lines: triangleEdges(geometry, camera, width, height, rows) }
+  return {
+    kind: 'edges',
+    id,
+    lines: triangleEdges(geometry, camera, width, height, rows),
+    triangles: geometry.part.length,
+  }
 }

@@ -129,6 +129,6 @@ export type FromWorker =
   | { kind: 'ready' }
   | { kind: 'swatch'; id: number; rgb: Float32Array; size: number }
   | ({ kind: 'profile' } & ProfileAnswer)
-  | { kind: 'edges'; id: number; lines: Uint8Array }
+  | { kind: 'edges'; id: number; lines: Uint8Array; /** Of the geometry that was asked. */ triangles: number }
   | { kind: 'counts'; epoch: number; paths: number; rays: number; lost: number; cut: number }
   | { kind: 'failed'; message: string }

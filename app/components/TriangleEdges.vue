@@ -29,8 +29,12 @@ async function draw(): Promise<void> {
   asking = true
   try {
     for (let now = wanted(); now && !alike(now, shown.value) && canvas.value; now = wanted()) {
-      const lines = await stage.session!.edges(now.camera, now.width, now.height)
+      const lines = await stage.session!.edges(now.camera, now.width, now.height, now.geometry.part.length)
       if (!canvas.value) return
+      if (!lines) {
+        await new Promise(requestAnimationFrame)
+        continue
+      }
       paint(canvas.value, lines, now)
       shown.value = now
     }

@@ -7,7 +7,7 @@ import type { FromWorker, ProfileAnswer, ToWorker } from '../../workers/protocol
 export function createQuestions(workers: readonly Worker[]) {
   const answers = new Map<number, (rgb: Float32Array) => void>()
   const profiles = new Map<number, (a: ProfileAnswer) => void>()
-  const edges = new Map<number, (lines: Uint8Array) => void>()
+  const edges = new Map<number, (answer: { lines: Uint8Array; triangles: number }) => void>()
   let nextAnswer = 0
 
   return {
@@ -20,7 +20,7 @@ export function createQuestions(workers: readonly Worker[]) {
         profiles.get(m.id)?.(m)
         profiles.delete(m.id)
       } else if (m.kind === 'edges') {
-        edges.get(m.id)?.(m.lines)
+        edges.get(m.id)?.(m)
         edges.delete(m.id)
       }
     },
@@ -41,8 +41,13 @@ export function createQuestions(workers: readonly Worker[]) {
         } satisfies ToWorker)
       })
     },
-    /** Edges of the triangles that a camera sees: a byte a pixel, 255 on an edge. Workers share the rows. */
-    async edges(view: Camera, width: number, height: number): Promise<Uint8Array> {
+    /**
+     * Edges of the triangles that a camera sees: a byte a pixel, 255 on an edge. Workers share the rows.
+     * @param triangles of the geometry that is meant: it may be on its way to the workers yet
+     * @returns null while it is
+     */
+    async edges(view: Camera, width: number, height: number, triangles: number): Promise<Uint8Array | null> {
+      let known = true
       const lines = new Uint8Array(width * height)
       const camera = cameraFrame(view, width, height)
       const share = Math.ceil(height / workers.length)
@@ -50,12 +55,14 @@ export function createQuestions(workers: readonly Worker[]) {
         workers.map(async (worker, w) => {
           const rows = [Math.min(height, w * share), Math.min(height, (w + 1) * share)] as const
           const id = nextAnswer++
-          const drawn = new Promise<Uint8Array>(resolve => edges.set(id, resolve))
+          const drawn = new Promise<{ lines: Uint8Array; triangles: number }>(resolve => edges.set(id, resolve))
           worker.postMessage({ kind: 'edges', request: { id, camera, width, height, rows } } satisfies ToWorker)
-          lines.set(await drawn, rows[0] * width)
+          const answer = await drawn
+          known &&= answer.triangles === triangles
+          lines.set(answer.lines, rows[0] * width)
         }),
       )
-      return lines
+      return known ? lines : null
     },
     /** Values of programs along a line of rays. */
     profile(
