@@ -149,6 +149,30 @@ describe('measured metals', () => {
     }
   })
 
+  it('a coat in a coat of the same index is one coat, at grazing angles too; about so where the inner is tinted', () => {
+    for (const mu of [1, 0.3, 1e-3])
+      for (const tint of [1, 0.5]) {
+        const found = measured(mu, 1, () => {
+          const outer = pushCoatOver(-1, 1, 1, 1, 1, 1, 0, 1.5, 0, 0, 1)
+          const first = now.lobes
+          const inner = pushCoatOver(outer, 1, 1, 1, tint, tint, 0, 1.5, 0, 0, 1)
+          const second = now.lobes
+          metalAt('gold', inner, 0.3)
+          darkenFrom(second, inner, 1, 1)
+          darkenFrom(first, outer, 1, 1)
+        })
+        const one = measured(mu, 1, () => {
+          const under = pushCoatOver(-1, 1, 1, 1, tint, tint, 0, 1.5, 0, 0, 1)
+          const first = now.lobes
+          metalAt('gold', under, 0.3)
+          darkenFrom(first, under, 1, 1)
+        })
+        // what the outer face throws back crosses the inner tint again, which the outer coat does not know of
+        const most = tint === 1 ? 0.02 : 0.06
+        found.forEach((R, k) => expect(Math.abs(R - one[k]!), `${mu} ${tint}`).toBeLessThan(most))
+      }
+  })
+
   it('rough titanium under a film keeps its deep colours: light that meets the facets again sees the film too', () => {
     // 120 nm of index 2.4 at 420 nm, roughness 0.6: 0.18 by a walk on facets that was written elsewhere; 0.225 before
     const found = measured(

@@ -3,7 +3,7 @@ import { fresnelDielectric } from '../optics/fresnel'
 import { dielectricAlbedo, dielectricAlbedoAverage } from './albedo'
 import { askCoated, coated } from './coated'
 import { slantOf, viewerCosine } from './layers'
-import { albedoOfLobe } from './lobes/dispatch'
+import { albedoOfLobe, roughnessOfLobe } from './lobes/dispatch'
 import { KIND } from './lobes/kinds'
 import { memory, now } from './memory'
 import { CHANNELS, LAYER, LOBE } from './slots'
@@ -21,9 +21,16 @@ const kept = new Float64Array(CHANNELS)
 const keptAgain = new Float64Array(CHANNELS)
 const delta = new Float64Array(CHANNELS)
 
+/** Most that is thrown back at a time: of all, the sum over all times would have no end. */
+const MOST_BACK = 0.999
+
 /** Whether a lobe sends light back as facets do at the first meeting, and not in all directions. */
 const mirrors = (kind: number): boolean =>
   kind === KIND.reflection || kind === KIND.conductor || kind === KIND.metal
+
+/** Whether most of a lobe's light passes on through the surface. */
+const lets = (kind: number): boolean =>
+  kind === KIND.glass || kind === KIND['again-glass'] || kind === KIND.sheet || kind === KIND.through
 
 /**
  * What the layer lets through of a lobe's light on the average, in parts of what passes towards the viewer: the lesser
@@ -65,7 +72,8 @@ export function darkenFrom(first: number, layer: number, weight: number, amount:
   const evenly = Math.min(1, (1 - dielectricAlbedoAverage(alpha, eta)) / (1 - mirror))
   const tinted = layers[o + LAYER.tinted] === 1
   const slant = slantOf(cos, eta)
-  const steepest = 1 / Math.sqrt(1 - 1 / (eta * eta))
+  // a coat in matter of its own index throws nothing back
+  const steepest = 1 / Math.sqrt(Math.max(1e-4, 1 - 1 / (eta * eta)))
   albedo.fill(0)
   sent.fill(0)
   sentAgain.fill(0)
@@ -78,10 +86,14 @@ export function darkenFrom(first: number, layer: number, weight: number, amount:
     let further = diffuse
     // how much of it lies at wide angles
     let wide = 1
-    if (mirrors(kind)) {
+    if (lets(kind)) {
+      wide = roughnessOfLobe(kind, l)
+      back = mirror + rough + (diffuse - mirror - rough) * wide
+      further = back
+    } else if (mirrors(kind)) {
       askCoated(cos, lobes[l + LOBE.alpha]!, eta)
-      back = Math.min(1, Math.max(0, mirror + coated.first + rough))
-      further = Math.min(1, Math.max(0, mirror + coated.further + rough))
+      back = Math.min(MOST_BACK, Math.max(0, mirror + coated.first + rough))
+      further = Math.min(MOST_BACK, Math.max(0, mirror + coated.further + rough))
       wide = back > mirror ? (back - mirror) / back : 0
     }
     for (let k = 0; k < CHANNELS; k++) {
