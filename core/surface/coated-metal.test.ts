@@ -149,7 +149,7 @@ describe('measured metals', () => {
     }
   })
 
-  it('a coat in a coat of the same index is one coat, at grazing angles too; about so where the inner is tinted', () => {
+  it('a coat in a coat of the same index is one coat, at grazing angles too; about so where it is tinted', () => {
     for (const mu of [1, 0.3, 1e-3])
       for (const tint of [1, 0.5]) {
         const found = measured(mu, 1, () => {
