@@ -162,6 +162,7 @@ function emitCoat(...[op, block, layer, w, c]: Parameters<Leaf>): void {
   const first = runFor(block, 'lobesSoFar', [], c)
   if (base) emitSurface(base, block, under, w, c)
   else c.fault(op, 'nothing lies under this coat')
+  run(block, 'endCoat', [])
   if (c.want === 'light') return
   const covered = blockIf(block, differ(under, layer))
   run(covered, 'darkenFrom', [first, under, w, multiply(coverage, unit(arg('coat_darkening')[0]!))])

@@ -18,7 +18,7 @@ import { pushRoughDiffuse } from '../surface/lobes/rough-diffuse'
 import { pushThrough } from '../surface/lobes/through'
 import { pushTranslucent } from '../surface/lobes/translucent'
 import { pushWalk } from '../surface/lobes/walk'
-import { inputs as openPbr, pushCoatOver, pushOpenPbr, pushOpenPbrLight } from '../surface/openpbr'
+import { endCoat, inputs as openPbr, pushCoatOver, pushOpenPbr, pushOpenPbrLight } from '../surface/openpbr'
 import { setAnisotropy, setCover, setFilm, setGrain, setRise, setSpec } from '../surface/spec'
 import type { Program } from './compile'
 
@@ -108,6 +108,7 @@ const LIBRARY = {
   pushConductor,
   pushConicalEmission,
   pushCoatOver,
+  endCoat,
   pushEmission,
   pushFuzz,
   pushFuzzLayer,

@@ -4,7 +4,7 @@ import { memory, now } from './memory'
 import { askLayer, filmPass, slantOf } from './layers'
 import { ALBEDO, ASK, CHANNELS, LAYER, LOBE } from './slots'
 
-const { albedo, ask, fresnel, layerFresnel, layers, lobes, passIn, tintIn, value } = memory
+const { albedo, ask, fresnel, layerFresnel, layers, lobes, passes, passIn, tintIn, value } = memory
 
 /** Seven zeros. Written out: `fill` is a call, and cost a tenth of an evaluation. */
 export function clearValue(): void {
@@ -104,7 +104,7 @@ export function accumulateColoured(o: number): void {
 
 /**
  * Adds what leaves on the far side of the surface: only the layers on the viewer's side are crossed. Tinted by
- * LOBE.f0, and by what `memory.fresnel` leaves where `coloured`.
+ * LOBE.f0, and by `memory.passes` where `coloured`.
  */
 export function accumulateThrough(o: number, coloured: boolean): void {
   const layer = lobes[o + LOBE.layer]!
@@ -114,5 +114,5 @@ export function accumulateThrough(o: number, coloured: boolean): void {
   const t = layer * LAYER.stride + LAYER.tint
   for (let k = 0; k < CHANNELS; k++)
     value[k]! +=
-      factor * lobes[w + k]! * lobes[f + k]! * (coloured ? 1 - fresnel[k]! : 1) * (layer >= 0 ? layers[t + k]! : 1)
+      factor * lobes[w + k]! * lobes[f + k]! * (coloured ? passes[k]! : 1) * (layer >= 0 ? layers[t + k]! : 1)
 }

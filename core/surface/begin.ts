@@ -26,6 +26,7 @@ export function beginSurface(ox: number, oy: number, oz: number, gx: number, gy:
 export function beginSurfaceAt(S: Float64Array, { surround, leaving }: Surroundings = IN_AIR): void {
   now.lobes = 0
   now.layers = 0
+  now.coat = -1
   now.glass = 0
   now.fills = 0
   now.fillDepth = 0

@@ -81,6 +81,8 @@ export function darkenFrom(first: number, layer: number, weight: number, amount:
   keptAgain.fill(0)
   for (let i = first; i < now.lobes; i++) {
     const l = i * LOBE.stride
+    // the face of a glass knows of its coat
+    if (lobes[l + LOBE.coat]! > 0) continue
     const kind = lobes[l + LOBE.kind]!
     let back = diffuse
     let further = diffuse
@@ -122,6 +124,7 @@ export function darkenFrom(first: number, layer: number, weight: number, amount:
   }
   for (let i = first; i < now.lobes; i++) {
     const l = i * LOBE.stride
+    if (lobes[l + LOBE.coat]! > 0) continue
     const evened = 1 + amount * (1 / passesOf(l, cos, eta, evenly) - 1)
     for (let k = 0; k < CHANNELS; k++) if (albedo[k]! > 0) lobes[l + LOBE.weight + k]! *= delta[k]! * evened
   }

@@ -3,10 +3,10 @@ import { GRID_START } from '../colour/grid'
 import { fresnelDielectric } from '../optics/fresnel'
 import { FILM } from '../optics/slots'
 import { film, meanRGB, prepareFilm, reflectFilm } from '../optics/thin-film'
-import { memory } from './memory'
+import { memory, now } from './memory'
 import { CHANNELS, FACET, LAYER, LOBE } from './slots'
 
-const { facet, fresnel, lane, layerFresnel, layers, lobes } = memory
+const { facet, fresnel, lane, layerFresnel, layers, lobes, passes } = memory
 
 /**
  * Reflectance of a film on a dielectric of relative index `film[FILM.n]`, mixed with the bare interface by its
@@ -27,9 +27,13 @@ function dielectricUnderFilm(target: Float64Array, w: number): void {
   }
 }
 
-/** Reflectance of the face of a dielectric lobe at o whose channels differ, at the facet's cosine. */
+/** Reflectance, and what passes, of the face of a dielectric lobe at o whose channels differ, at the facet's cosine. */
 export function faceFresnel(o: number): void {
   const share = lobes[o + LOBE.film]!
+  if (lobes[o + LOBE.coat]! > 0) {
+    coatedFace(o)
+    return
+  }
   if (share > 0) {
     beginFilm(o)
     film[FILM.n] = lobes[o + LOBE.eta]!
@@ -37,6 +41,39 @@ export function faceFresnel(o: number): void {
   } else
     for (let c = 0; c < CHANNELS; c++)
       fresnel[c] = fresnelDielectric(facet[FACET.cosine]!, lobes[o + LOBE.edge + c]!)
+  for (let c = 0; c < CHANNELS; c++) passes[c] = 1 - fresnel[c]!
+}
+
+/**
+ * The face of a glass under a coat, as one sum over its two faces (1 outside, 2 the coat, 3 the glass) without phase
+ * (Stokes 1862): R = F₂₃ + (1 − F₂₃)²F₁₂t²/D and T = (1 − F₁₂)(1 − F₂₃)t/D from within the glass, with what crosses the
+ * coat once, t = tint^(1/(2 cos)), and D = 1 − F₁₂F₂₃t². From outside the layer above the lobe takes 1 − F₁₂ and t on
+ * each way (`accumulate.ts`): what is left of R − F₁₂ and T without these.
+ */
+function coatedFace(o: number): void {
+  const C = lobes[o + LOBE.coat]!
+  const eta = lobes[o + LOBE.coatEta]!
+  const cos = facet[FACET.cosine]!
+  for (let c = 0; c < CHANNELS; c++) {
+    const glass = lobes[o + LOBE.edge + c]!
+    const bare = fresnelDielectric(cos, glass)
+    // index of the coat over that of what light comes from
+    const across = now.outside ? eta : eta * glass
+    const sin2 = (1 - cos * cos) / (across * across)
+    let R = 1
+    let T = 0
+    if (sin2 < 1) {
+      const inside = Math.sqrt(1 - sin2)
+      const near = fresnelDielectric(cos, across)
+      const far = fresnelDielectric(inside, now.outside ? glass / eta : 1 / eta)
+      const t2 = Math.exp(lobes[o + LOBE.coatLog + c]! / inside)
+      const D = 1 - near * far * t2
+      R = now.outside ? (far * (1 - near)) / D : near + ((1 - near) * (1 - near) * far * t2) / D
+      T = now.outside ? (1 - far) / D : ((1 - near) * (1 - far) * Math.sqrt(t2)) / D
+    }
+    fresnel[c] = bare + (R - bare) * C
+    passes[c] = 1 - bare + (T - 1 + bare) * C
+  }
 }
 
 /**

@@ -51,6 +51,8 @@ export const memory = {
   facet: new Float64Array(FACET.size),
   /** Fresnel's factor of a lobe's interface per channel; of the film on a layer. */
   fresnel: new Float64Array(CHANNELS),
+  /** What a face whose channels differ lets through, per channel. */
+  passes: new Float64Array(CHANNELS),
   layerFresnel: new Float64Array(CHANNELS),
   /** Question and answer of the albedo tables ({@link ALBEDO}). */
   albedo: new Float64Array(ALBEDO.size),
@@ -90,6 +92,8 @@ export const now = {
   gx: 0.5,
   gy: 0.5,
   gz: 0.5,
+  /** Layer of the coat on what is pushed now, seen from either side; −1 for none. */
+  coat: -1,
   /** Index of the glass, 0 for an opaque surface. */
   glass: 0.5,
   /** What the interior does: 0 nothing, 1 absorbs, 2 scatters; mean cosines of both media. */

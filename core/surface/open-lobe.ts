@@ -44,6 +44,7 @@ export function openLobe(kind: number, layer: number): number {
   lobes[o + LOBE.grain] = 0
   lobes[o + LOBE.film] = 0
   lobes[o + LOBE.spectral] = 0
+  lobes[o + LOBE.coat] = 0
   lobes[o + LOBE.once] = 1
   lobes[o + LOBE.shrink] = shrinkUnder(layer)
   lobes[o + LOBE.class] = kind === KIND.diffuse ? CLASS.diffuse : CLASS.specular

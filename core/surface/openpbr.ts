@@ -116,8 +116,16 @@ function setBase(): void {
  */
 function pushCoatSpec(layer: number, index: number): number {
   spec[SPEC.eta] = index / mediumUnder(layer)
-  pushCoatReflection(layer)
-  return pushCoatLayer(layer, index)
+  if (now.outside) pushCoatReflection(layer)
+  const y = pushCoatLayer(layer, index)
+  now.coat = y === layer ? -1 : y
+  // from within only the face of a glass meets it
+  return now.outside ? y : layer
+}
+
+/** What is pushed from here on lies under no coat. */
+export function endCoat(): void {
+  now.coat = -1
 }
 
 /** {@link pushCoatSpec} of the surface in {@link inputs} and {@link base}. */
@@ -153,11 +161,15 @@ function pushFuzzOf(layer: number, weight: number): number {
   return pushFuzzLayer(layer, fuzz, rough, nx, ny, nz)
 }
 
-/** "Coat", on the outer side. @returns the layer that the base lies under */
-function pushCoatOf(layer: number, weight: number): number {
+/**
+ * "Coat", on the outer side.
+ * @param glassy whether there is a face of glass below, which meets it from within too
+ * @returns the layer that the base lies under
+ */
+function pushCoatOf(layer: number, weight: number, glassy: boolean): number {
   const p = inputs
   const C = clamp01(p[COAT]!)
-  if (!(C > 0 && now.outside)) return layer
+  if (!(C > 0 && (now.outside || glassy))) return layer
   const coatRoughness = clamp01(p[COAT_ROUGHNESS]!)
   base[BASE.share] = weight
   base[BASE.alpha] = coatRoughness * coatRoughness
@@ -184,7 +196,7 @@ export function pushOpenPbrLight(layer: number, weight: number): void {
   const opacity = clamp01(inputs[OPACITY]!)
   if (opacity < 1) weight *= opacity
   if (inputs[THIN]! > 0.5) now.outside = true
-  pushLightOf(pushCoatOf(pushFuzzOf(layer, weight), weight), weight)
+  pushLightOf(pushCoatOf(pushFuzzOf(layer, weight), weight, false), weight)
 }
 
 /**
@@ -210,7 +222,8 @@ export function pushOpenPbr(layer: number, weight: number): void {
   const top = pushFuzzOf(layer, weight)
   const C = clamp01(p[COAT]!)
   const coatIor = C > 0 ? Math.max(1.0001, p[COAT_IOR]!) : 1.6
-  const under = pushCoatOf(top, weight)
+  const before = now.coat
+  const under = pushCoatOf(top, weight, T * (1 - M) > 0 && !thin)
   if (C > 0 && now.outside) {
     // "Coat roughening": the base seen through a rough coat
     const r4 = roughness ** 4
@@ -250,6 +263,7 @@ export function pushOpenPbr(layer: number, weight: number): void {
       clamp01(p[SPECULAR_COLOR + 2]!),
     )
   }
+  now.coat = before
   if (under !== top) darkenFrom(underFirst, under, weight, C * clamp01(p[DARKENING]!))
   pushLightOf(under, weight)
 }
@@ -392,7 +406,7 @@ export function pushCoatOver(
   nz: number,
 ): number {
   C = clamp01(C)
-  if (C <= 0 || !now.outside) return layer
+  if (C <= 0) return layer
   setSpec(weight * C, weight * C, weight * C, clamp01(roughness) ** 2, Math.max(1.0001, ior), nx, ny, nz)
   spec[SPEC.coverage] = C
   spec[SPEC.tint] = clamp01(r)

@@ -57,7 +57,11 @@ export const LOBE = {
   once: 55,
   /** Under a coat: how squared sines shrink on the way there; 1 for none. */
   shrink: 56,
-  stride: 57,
+  /** Of a glass: coverage of a coat on its outer side, 0 for none; its index over that outside; log of its tint. */
+  coat: 57,
+  coatEta: 58,
+  coatLog: 59,
+  stride: 66,
 } as const
 
 /** What a lobe counts as when radiance is kept by lobe; what passes glass counts as transmission in any case. */

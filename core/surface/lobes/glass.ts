@@ -10,14 +10,14 @@ import { PASSAGE } from '../lobe'
 import { memory, now, scattered } from '../memory'
 import { askFacets, askGrain, cosineAtFacet, drawFacet, leavesHere } from '../microfacets'
 import { layFilm, newLobe } from '../open-lobe'
-import { ASK, CHANNELS, FACET, LOBE, SPEC } from '../slots'
+import { ASK, CHANNELS, FACET, LAYER, LOBE, SPEC } from '../slots'
 import { goSmooth } from '../smooth'
 import { spread } from '../spread'
 import { noted, rootAlpha, whenRough } from '../traits'
 import { pushAgainGlass } from './again-glass'
 import { KIND } from './kinds'
 
-const { ask, facet, fresnel, lane, lobes, spec } = memory
+const { ask, facet, fresnel, lane, layers, lobes, spec } = memory
 
 /** What colours the light that passes; index of each channel where they differ. */
 const TINT = LOBE.f0
@@ -61,8 +61,21 @@ function openGlass(layer: number, tr: number, tg: number, tb: number): number {
   spread(lobes, o + TINT, tr, tg, tb)
   lobes[o + LOBE.albedo] = 1
   if (spec[SPEC.film]! > 0) layFilm(o, now.outside ? now.surround : nd)
+  else if (now.coat >= 0) layCoat(o)
   if (lobes[o + LOBE.alpha]! > 0) pushAgainGlass(o, layer)
   return o
+}
+
+/** Lays the coat that the surface is under on the face of the lobe at o. */
+function layCoat(o: number): void {
+  const y = now.coat * LAYER.stride
+  lobes[o + LOBE.coat] = layers[y + LAYER.weight]!
+  lobes[o + LOBE.coatEta] = layers[y + LAYER.eta]!
+  lobes[o + LOBE.spectral] = 1
+  for (let k = 0; k < CHANNELS; k++) {
+    lobes[o + LOBE.coatLog + k] = layers[y + LAYER.tinted] === 1 ? layers[y + LAYER.log + k]! : 0
+    lobes[o + INDICES + k] = lobes[o + LOBE.eta]!
+  }
 }
 
 /** Turns the indices of the four wavelengths into relative ones, and lets the lobe refract by that of the hero. */

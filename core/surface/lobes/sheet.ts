@@ -14,7 +14,7 @@ import { spread } from '../spread'
 import { noted, rootAlpha, whenRough } from '../traits'
 import { KIND } from './kinds'
 
-const { ask, facet, fresnel, lobes, spec } = memory
+const { ask, facet, fresnel, lobes, passes, spec } = memory
 
 /** What colours the light that passes. */
 const TINT = LOBE.f0
@@ -44,6 +44,7 @@ function sheetFresnel(o: number): void {
     const f = fresnel[c]!
     const d = 1 - f * back
     fresnel[c] = d > 1e-9 ? f + ((1 - f) * (1 - f) * back) / d : 1
+    passes[c] = 1 - fresnel[c]!
   }
 }
 
