@@ -40,6 +40,7 @@ export interface Shining {
   constants: Float64Array
   probes: readonly unknown[]
   straight?: boolean
+  opens?: boolean
 }
 
 /** The last tree, and what was seen of the parts when it was built: materials change often, what shines seldom. */

@@ -54,6 +54,8 @@ export interface Program {
   timeAt?: number
   /** Whether shadow rays pass the material straight (attribute `wl_straight_shadows` of the surfacematerial). */
   straight?: boolean
+  /** Whether it may have openings, which shadow rays pass by themselves. */
+  opens?: boolean
   /** How far its surface is moved before it is traced (`displacement.ts`). */
   displacement?: Program
 }
@@ -281,6 +283,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
     size,
     faults,
     ...(timeAt === undefined ? {} : { timeAt }),
+    ...(root && size === 0 && hasOpenings(root) ? { opens: true } : {}),
   }
 }
 
@@ -305,6 +308,10 @@ const sendsOut = (root: Op): boolean =>
   withFeeders(root).some(
     op => op.type === 'EDF' || op.category === 'surface_unlit' || isSaid(op.inputs.get('emission_luminance')),
   )
+/** Whether a material, or what it is made of, may let light pass straight: by what has an opacity that is said. */
+const hasOpenings = (root: Op): boolean =>
+  withFeeders(root).some(op => OPENINGS.some(name => isSaid(op.inputs.get(name))))
+const OPENINGS = ['geometry_opacity', 'opacity', 'transmission']
 const isSaid = (s: Source | undefined): boolean => s?.kind === 'op' || (s?.kind === 'number' && !s.unsaid)
 
 /** What a tap on a node shows: two numbers as red and green, one as grey. */

@@ -102,6 +102,37 @@ describe('panels', () => {
       expect(seen(row, [{ ...behind, visible: true }])).toBeCloseTo(5, 5)
     })
 
+    it.each([
+      ['sun', [sun], 2000 * Math.sin(0.02) ** 2],
+      ['panel', [panel(2, 0.5, 3)], 3 * filled(0.5, 2)],
+    ] as const)(
+      'drawn lights pass by themselves, and nothing counts twice: a floor under half-open cloths and a %s',
+      (_, lights, whole) => {
+        const cloth = materialOf(
+          mtlx(pbr({ base_color: '0, 0, 0', specular_weight: 0, geometry_opacity: 0.4 })),
+          's',
+        )
+        const sheet = (y: number) => quad(`sheet ${y}`, [-9, y, 9, 9, y, 9, 9, y, -9, -9, y, -9])
+        const scene = sceneOf(
+          { parts: [floor, sheet(0.5), sheet(0.8)] },
+          [white, cloth, cloth],
+          rig([...lights]),
+          above,
+          8,
+          8,
+        )
+        const values = Array.from(
+          { length: 24 },
+          (_, i) => meanColour(sumOfPasses(scene, 8, 8, i * 2, i * 2 + 2), 2)[1]!,
+        )
+        const mean = values.reduce((s, x) => s + x, 0) / values.length
+        expect(Math.abs(mean / (0.36 * whole) - 1)).toBeLessThan(0.02)
+        // each pass is sure: no pixel waits for a path that finds the lamp by chance
+        const deviation = Math.sqrt(values.reduce((s, x) => s + (x - mean) ** 2, 0) / values.length)
+        expect(deviation / mean).toBeLessThan(0.05)
+      },
+    )
+
     it('part, depth and albedo are those of what is seen', () => {
       const wall = card(-1, 'wall')
       const scene = sceneOf(

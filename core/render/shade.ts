@@ -135,7 +135,7 @@ export function shade(
     // have been drawn
     let sum = 0
     let dark = 0
-    if (now.answers || material.straight) {
+    if (now.answers || material.straight || material.opens) {
       weighLights(lights, S)
       sum = lit.sum
       dark = lit.unseen
@@ -211,7 +211,7 @@ export function shade(
     direction[o + 2] = scattered.z
     smoothBefore[path] = scattered.smooth ? 1 : 0
     counted[path] =
-      material.straight && counted[path]! > 0 && scattered.transmitted && !walks
+      (material.straight || (opening && material.opens)) && counted[path]! > 0 && scattered.transmitted && !walks
         ? COUNTED.passed
         : scattered.smooth
           ? COUNTED.not

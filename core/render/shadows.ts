@@ -140,7 +140,7 @@ export function castShadows(
 }
 
 function anyStraight(materials: readonly Material[]): boolean {
-  for (let i = 0; i < materials.length; i++) if (materials[i]!.straight) return true
+  for (let i = 0; i < materials.length; i++) if (materials[i]!.straight || materials[i]!.opens) return true
   return false
 }
 

@@ -1,8 +1,8 @@
 /**
- * Shadow rays that pass glass straight, for materials that ask for it: light behind a window or under a shell
- * without waiting for paths that happen to find the lamp.
+ * Shadow rays that pass openings, which is exact; and glass straight, for materials that ask for it: light behind a
+ * window or under a shell without waiting for paths that happen to find the lamp.
  *
- * It is an approximation, and therefore off by default. Light is not bent, so what the glass would gather into
+ * The latter is an approximation, and therefore off by default. Light is not bent, so what the glass would gather into
  * caustics or shift aside lies where it would lie without refraction; of light that goes to and fro inside only
  * the first passage counts (a plate of index 1.5 passes 0.2 % less than it should at normal incidence, 3 % less at
  * 70°); rough glass does not blur shadows; in glasses that lie in each other every face counts as towards air.
@@ -12,6 +12,7 @@ import { POINT } from '../point/slots'
 import { clearValue } from '../surface/accumulate'
 import { beginSurfaceAt } from '../surface/begin'
 import { lobeOfKind } from '../surface/lobes/dispatch'
+import { KIND } from '../surface/lobes/kinds'
 import { memory as surface, now } from '../surface/memory'
 import { CHANNELS, LOBE } from '../surface/slots'
 import { settleInterior } from '../surface/inside'
@@ -56,12 +57,12 @@ export function passStraight(
     fillPoint(geometry, ray, 0, ray.direction, 0, S)
     const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
     const way = ray.distance[0]!
-    if (!material.straight) return false
+    if (!material.straight && !material.opens) return false
     S[POINT.footprint] = coneRadius[path]!
     fillFieldsBeside(geometry, material, S, path, bounce, face + 1)
     beginSurfaceAt(S)
     material.shader.passage(S, material.constants, material.shader.images)
-    if (!throughFace(way)) return false
+    if (!throughFace(way, !material.straight)) return false
     const side = doubtOf(S)
     ray.origin[0] = S[POINT.position]! - side * now.gx
     ray.origin[1] = S[POINT.position + 1]! - side * now.gy
@@ -75,15 +76,17 @@ export function passStraight(
 /**
  * Multiplies {@link passed} by what the surface just pushed lets on straight, and by what its inside left of light
  * that comes from there.
+ * @param openings whether light passes through openings alone
  * @returns whether anything is left
  */
-function throughFace(way: number): boolean {
+function throughFace(way: number, openings: boolean): boolean {
   clearValue()
   for (let l = 0; l < now.lobes; l++) {
     const o = l * LOBE.stride
-    lobeOfKind(lobes[o + LOBE.kind]!).straight(o)
+    const kind = lobes[o + LOBE.kind]!
+    if (!openings || kind === KIND.through) lobeOfKind(kind).straight(o)
   }
-  const absorbs = !now.outside && now.fills > 0
+  const absorbs = !openings && !now.outside && now.fills > 0
   if (absorbs) settleInterior()
   let most = 0
   for (let j = 0; j < CHANNELS; j++) {

@@ -31,6 +31,7 @@ export function materialOf(document: Element, path: string, pictures: readonly T
     ),
     constants: Float64Array.from(program.constants),
     probes: program.probes,
+    opens: program.opens === true,
   }
 }
 

@@ -9,6 +9,8 @@ export interface Material {
   constants: Float64Array
   probes: readonly ('convex' | 'concave' | 'both')[]
   /** Whether shadow rays pass it straight. */ straight?: boolean
+  /** Whether it may have openings, which they pass in any case. */
+  opens?: boolean
   /** What moved its surface before it was traced. */
   displacement?: Pick<Material, 'shader' | 'constants'>
 }

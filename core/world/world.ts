@@ -46,6 +46,7 @@ export function instantiateMaterial(
     constants: Float64Array.from(program.constants),
     probes: program.probes,
     straight: program.straight === true,
+    opens: program.opens === true,
     ...(displacement
       ? {
           displacement: {
