@@ -7,6 +7,8 @@ import { follow } from '../input/follow'
 defineProps<{ width: number; height: number }>()
 const WHITE =
   'White that is shown neutral: drag for its temperature, double-click for D65; Shift+W picks it in the picture'
+/** Share of paths that end at the most bounces there may be from which on it is said: less is not seen. */
+const MOST_ENDED = 1e-4
 const bench = useBench()
 const stage = useStage()
 const rig = computed(() => bench.scene?.rigs.find(r => r.name === bench.scene?.lights))
@@ -32,7 +34,7 @@ const shown = computed(() => {
     stage.lightAlone !== null ? 'light alone' : '',
     bench.scene?.clamp ? `fireflies held at ${bench.scene.clamp}` : '',
     lost.value ? 'environment picture missing' : '',
-    stage.ended > 0 ? 'long paths ended' : '',
+    stage.ended > MOST_ENDED ? 'long paths ended' : '',
     stage.white ? 'white balanced' : '',
     stage.neutral ? 'PBR Neutral' : '',
   ].filter(Boolean)

@@ -57,9 +57,9 @@ export const useStage = defineStore('stage', () => {
   const probing = ref(false)
   /** Whether the edges of triangles are drawn over the picture. */
   const edges = ref(false)
-  /** Paths of the picture that the most bounces there may be ended; the epoch that they belong to. */
+  /** Share of the picture's paths that the most bounces there may be ended. */
   const ended = ref(0)
-  let cutIn = -1
+  let counted = { epoch: -1, paths: 0, cut: 0 }
   /** Pictures that have arrived: what samples networks asks again. */
   const loaded = ref(0)
   const { picture, map, keepWithin, isMissing } = useAssetPictures(
@@ -97,9 +97,10 @@ export const useStage = defineStore('stage', () => {
         if (r.passes >= 1) session.value?.passDone(r.epoch)
       },
       counts(paths, cut, epoch) {
-        if (epoch !== cutIn) ended.value = 0
-        cutIn = epoch
-        ended.value += cut
+        if (epoch !== counted.epoch) counted = { epoch, paths: 0, cut: 0 }
+        counted.paths += paths
+        counted.cut += cut
+        ended.value = counted.cut / counted.paths
         const now = performance.now()
         windowPaths += paths
         if (now - windowStart > 1000) {
