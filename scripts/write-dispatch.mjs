@@ -19,6 +19,7 @@ export const DISPATCHED = {
     object: 'KIND',
     type: 'Lobe',
     registered: 'registeredLobe',
+    named: ['UNDER_COAT'],
     listOf: './kinds',
     room: '../lobe',
     more: `
@@ -26,6 +27,11 @@ const PASSAGES = Int32Array.from(LISTED, lobe => lobe.passage)
 /** What becomes of light that passes a lobe of a kind. */
 export const passageOfLobe = (kind: number): number =>
   kind < PASSAGES.length ? PASSAGES[kind]! : registeredLobe(kind).passage
+
+const UNDER_COATS = Int32Array.from(LISTED, lobe => lobe.underCoat ?? UNDER_COAT.scatters)
+/** How a lobe of a kind answers light that a coat above throws back to it. */
+export const underCoatOfLobe = (kind: number): number =>
+  kind < UNDER_COATS.length ? UNDER_COATS[kind]! : (registeredLobe(kind).underCoat ?? UNDER_COAT.scatters)
 `,
     switches: [
       ['evaluateLobe', 'evaluate', 'o: number', 'void'],
@@ -43,6 +49,7 @@ export const passageOfLobe = (kind: number): number =>
     object: 'SHAPE',
     type: 'LightShape',
     registered: 'registeredShape',
+    named: [],
     listOf: '../../scene/shape-kinds',
     room: '../shape',
     more: '',
@@ -60,7 +67,7 @@ const camel = name => name.replace(/-./g, m => m[1].toUpperCase())
 
 /** Text of a file of switches. @param {keyof typeof DISPATCHED} which @param {string} list text of its list */
 export async function dispatchText(which, list) {
-  const { what, object, type, registered, listOf, room, more, switches } = DISPATCHED[which]
+  const { what, object, type, registered, named, listOf, room, more, switches } = DISPATCHED[which]
   const names = [...list.matchAll(/^ {2}'?([a-z-]+)'?: \d+,$/gm)].map(m => m[1])
   const imports = [...names].sort().map(n => `import * as ${camel(n)} from './${n}'`)
   const functions = switches.map(([name, method, parameters, gives]) => {
@@ -78,7 +85,7 @@ export async function dispatchText(which, list) {
   })
   const text = `/** The switches over all ${what}, by scripts/write-dispatch.mjs; what was registered is the default. */
 import { ${object} } from '${listOf}'
-import { ${registered}, type ${type} } from '${room}'
+import { ${[registered, ...named, `type ${type}`].join(', ')} } from '${room}'
 ${imports.join('\n')}
 
 /** Those of the list, by number. */

@@ -14,7 +14,7 @@ interface Means {
   cosine: Float64Array
   rgb: Float64Array
 }
-const known = new Map<number, Means>()
+const known: Means[] = []
 
 /** Cosine mean ∫ 2µ·F(µ) dµ by 16 midpoints in µ². */
 function compute(table: number, index: number): Means {
@@ -29,27 +29,20 @@ function compute(table: number, index: number): Means {
   return { cosine, rgb: Float64Array.from(transform(xyzToRec709, reflectanceToXYZ(facing))) }
 }
 
-function meansAt(table: number, step: number): Means {
-  const key = table * (STEPS + 1) + step
-  let found = known.get(key)
-  if (!found) known.set(key, (found = compute(table, 1 + step * STEP)))
-  return found
-}
+const meansAt = (table: number, step: number): Means =>
+  (known[table * (STEPS + 1) + step] ??= compute(table, 1 + step * STEP))
 
-const steps = (index: number): number => Math.min(STEPS - 1, Math.max(0, (index - 1) / STEP))
+/** Number i of a mean, between the steps of an index. */
+function between(table: number, index: number, of: keyof Means, i: number): number {
+  const at = Math.min(STEPS - 1, Math.max(0, (index - 1) / STEP))
+  const low = meansAt(table, at | 0)[of][i]!
+  const part = at - (at | 0)
+  return part === 0 ? low : low + (meansAt(table, (at | 0) + 1)[of][i]! - low) * part
+}
 
 /** Cosine mean of a metal's reflectance at grid index i, in matter of an absolute index. */
-export function conductorAverage(table: number, i: number, index: number): number {
-  const at = steps(index)
-  const low = meansAt(table, at | 0).cosine[i]!
-  const part = at - (at | 0)
-  return part === 0 ? low : low + (meansAt(table, (at | 0) + 1).cosine[i]! - low) * part
-}
+export const conductorAverage = (table: number, i: number, index: number): number =>
+  between(table, index, 'cosine', i)
 
 /** Linear Rec.709 component k of its reflectance at normal incidence under D65 there. */
-export function rgbIn(table: number, index: number, k: number): number {
-  const at = steps(index)
-  const low = meansAt(table, at | 0).rgb[k]!
-  const part = at - (at | 0)
-  return part === 0 ? low : low + (meansAt(table, (at | 0) + 1).rgb[k]! - low) * part
-}
+export const rgbIn = (table: number, index: number, k: number): number => between(table, index, 'rgb', k)

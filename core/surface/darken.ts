@@ -3,10 +3,10 @@ import { fresnelDielectric } from '../optics/fresnel'
 import { dielectricAlbedo, dielectricAlbedoAverage } from './albedo'
 import { askCoated, coated } from './coated'
 import { slantOf, viewerCosine } from './layers'
-import { albedoOfLobe, roughnessOfLobe } from './lobes/dispatch'
-import { KIND } from './lobes/kinds'
+import { UNDER_COAT } from './lobe'
+import { albedoOfLobe, roughnessOfLobe, underCoatOfLobe } from './lobes/dispatch'
 import { memory, now } from './memory'
-import { CHANNELS, LAYER, LOBE } from './slots'
+import { CHANNELS, LAYER, LOBE, MAX_LOBES } from './slots'
 
 const { layers, lobes } = memory
 
@@ -21,29 +21,14 @@ const kept = new Float64Array(CHANNELS)
 const keptAgain = new Float64Array(CHANNELS)
 const delta = new Float64Array(CHANNELS)
 
+/** What is left of light that crosses the tint twice: of the mirrored direction, of all directions. */
+const narrow = new Float64Array(CHANNELS)
+const spread = new Float64Array(CHANNELS)
+/** By lobe: one over what the layer lets through of its light on the average. */
+const evened = new Float64Array(MAX_LOBES)
+
 /** Most that is thrown back at a time: of all, the sum over all times would have no end. */
 const MOST_BACK = 0.999
-
-/** Whether a lobe sends light back as facets do at the first meeting, and not in all directions. */
-const mirrors = (kind: number): boolean =>
-  kind === KIND.reflection || kind === KIND.conductor || kind === KIND.metal
-
-/** Whether most of a lobe's light passes on through the surface. */
-const lets = (kind: number): boolean =>
-  kind === KIND.glass || kind === KIND['again-glass'] || kind === KIND.sheet || kind === KIND.through
-
-/**
- * What the layer lets through of a lobe's light on the average, in parts of what passes towards the viewer: the lesser
- * of both ways is taken (`accumulate.ts`).
- * @param evenly the same of light from all directions
- */
-function passesOf(l: number, cos: number, eta: number, evenly: number): number {
-  const kind = lobes[l + LOBE.kind]!
-  if (kind === KIND['again-metal']) return evenly
-  if (!mirrors(kind)) return 1
-  askCoated(cos, lobes[l + LOBE.alpha]!, eta)
-  return coated.passes
-}
 
 /**
  * Darkens the lobes from `first` on by light that the layer sends back to them from within. What leaves after one
@@ -68,12 +53,9 @@ export function darkenFrom(first: number, layer: number, weight: number, amount:
   const mirror = fresnelDielectric(cos, eta)
   // what a rough face sends back more than a smooth one
   const rough = dielectricAlbedo(cos, alpha, eta) - mirror
-  const diffuse = 1 - (1 - dielectricAlbedoAverage(alpha, eta)) / (eta * eta)
-  const evenly = Math.min(1, (1 - dielectricAlbedoAverage(alpha, eta)) / (1 - mirror))
-  const tinted = layers[o + LAYER.tinted] === 1
-  const slant = slantOf(cos, eta)
-  // a coat in matter of its own index throws nothing back
-  const steepest = 1 / Math.sqrt(Math.max(1e-4, 1 - 1 / (eta * eta)))
+  const enters = 1 - dielectricAlbedoAverage(alpha, eta)
+  const diffuse = 1 - enters / (eta * eta)
+  crossTwice(o, cos)
   albedo.fill(0)
   sent.fill(0)
   sentAgain.fill(0)
@@ -88,26 +70,29 @@ export function darkenFrom(first: number, layer: number, weight: number, amount:
     let further = diffuse
     // how much of it lies at wide angles
     let wide = 1
-    if (lets(kind)) {
-      wide = roughnessOfLobe(kind, l)
-      back = mirror + rough + (diffuse - mirror - rough) * wide
-      further = back
-    } else if (mirrors(kind)) {
-      askCoated(cos, lobes[l + LOBE.alpha]!, eta)
-      back = Math.min(MOST_BACK, Math.max(0, mirror + coated.first + rough))
-      further = Math.min(MOST_BACK, Math.max(0, mirror + coated.further + rough))
-      wide = back > mirror ? (back - mirror) / back : 0
+    // the lesser of both ways is let through (`accumulate.ts`): on the average, in parts of what passes to the viewer
+    let passes = 1
+    switch (underCoatOfLobe(kind)) {
+      case UNDER_COAT.mirrors:
+        askCoated(cos, lobes[l + LOBE.alpha]!, eta)
+        back = Math.min(MOST_BACK, Math.max(0, mirror + coated.first + rough))
+        further = Math.min(MOST_BACK, Math.max(0, mirror + coated.further + rough))
+        wide = back > mirror ? (back - mirror) / back : 0
+        passes = coated.passes
+        break
+      case UNDER_COAT.again:
+        passes = Math.min(1, enters / (1 - mirror))
+        break
+      case UNDER_COAT.passes:
+        wide = roughnessOfLobe(kind, l)
+        back = mirror + rough + (diffuse - mirror - rough) * wide
+        further = back
+        break
     }
+    evened[i] = 1 + amount * (1 / passes - 1)
     for (let k = 0; k < CHANNELS; k++) {
       const a = lobes[l + LOBE.weight + k]! * lobes[l + LOBE.once]! * albedoOfLobe(kind, l, k)
-      // what comes back has crossed the tint twice more
-      let through = 1
-      if (tinted) {
-        const log = layers[o + LAYER.log + k]!
-        const narrow = Math.exp(slant * log)
-        through =
-          narrow + (0.5 * (Math.exp(1.08 * steepest * log) + Math.exp(2.1 * steepest * log)) - narrow) * wide
-      }
+      const through = narrow[k]! + (spread[k]! - narrow[k]!) * wide
       albedo[k]! += a
       sent[k]! += a * back
       sentAgain[k]! += a * further
@@ -125,7 +110,22 @@ export function darkenFrom(first: number, layer: number, weight: number, amount:
   for (let i = first; i < now.lobes; i++) {
     const l = i * LOBE.stride
     if (lobes[l + LOBE.coat]! > 0) continue
-    const evened = 1 + amount * (1 / passesOf(l, cos, eta, evenly) - 1)
-    for (let k = 0; k < CHANNELS; k++) if (albedo[k]! > 0) lobes[l + LOBE.weight + k]! *= delta[k]! * evened
+    for (let k = 0; k < CHANNELS; k++) if (albedo[k]! > 0) lobes[l + LOBE.weight + k]! *= delta[k]! * evened[i]!
+  }
+}
+
+/** Fills `narrow` and `spread` for the layer at o, seen at a cosine. */
+function crossTwice(o: number, cos: number): void {
+  narrow.fill(1)
+  spread.fill(1)
+  if (layers[o + LAYER.tinted] !== 1) return
+  const eta = layers[o + LAYER.eta]!
+  const slant = slantOf(cos, eta)
+  // a coat in matter of its own index throws nothing back
+  const steepest = 1 / Math.sqrt(Math.max(1e-4, 1 - 1 / (eta * eta)))
+  for (let k = 0; k < CHANNELS; k++) {
+    const log = layers[o + LAYER.log + k]!
+    narrow[k] = Math.exp(slant * log)
+    spread[k] = 0.5 * (Math.exp(1.08 * steepest * log) + Math.exp(2.1 * steepest * log))
   }
 }

@@ -6,12 +6,20 @@
 export const PASSAGE = { far: 0, glass: 1, walk: 2 } as const
 
 /**
+ * How a lobe answers light that a coat above throws back to it: by scattering it in all directions, by mirroring it as
+ * facets do, as what facets reflect again and again, or by letting most of it pass.
+ */
+export const UNDER_COAT = { scatters: 0, mirrors: 1, again: 2, passes: 3 } as const
+
+/**
  * One way of scattering: a file in `lobes/`, and a line in `lobes/kinds.ts`. Methods get the offset o of the lobe
  * in `memory.lobes`; the surface is finished, its viewer in `now`. A file besides exports the function that pushes
  * the lobe, and names the words of {@link LOBE} that it uses in its own way.
  */
 export interface Lobe {
   readonly passage: number
+  /** See {@link UNDER_COAT}; it scatters where this is left out. */
+  readonly underCoat?: number
   /** Whether it answers light from a given direction: smooth ones, and those that walk or pass straight, do not. */
   answers(o: number): boolean
   /**

@@ -8,7 +8,7 @@ import { dielectricAlbedoAverage } from '../albedo'
 import { MISSED } from '../again'
 import { drawCosine } from '../cosine-draw'
 import { glassMissing, glassMissingAverage } from '../glass-missing'
-import { PASSAGE } from '../lobe'
+import { PASSAGE, UNDER_COAT } from '../lobe'
 import { memory, now } from '../memory'
 import { newLobe } from '../open-lobe'
 import { ASK, CHANNELS, FACET, LOBE, SPEC } from '../slots'
@@ -46,6 +46,7 @@ export function pushAgainGlass(o: number, layer: number): void {
 }
 
 export const passage = PASSAGE.glass
+export const underCoat = UNDER_COAT.passes
 export const answers = always
 export { noted as albedo, noted as pick, noted as guide, rootAlpha as roughness }
 

@@ -7,7 +7,7 @@ import { accumulate } from '../accumulate'
 import { again, grainShare, MISSED } from '../again'
 import { drawCosine } from '../cosine-draw'
 import { facetsAverage, facetsMissing } from '../facets'
-import { PASSAGE } from '../lobe'
+import { PASSAGE, UNDER_COAT } from '../lobe'
 import { memory, now } from '../memory'
 import { newLobe } from '../open-lobe'
 import { ASK, FACET, LOBE, SPEC } from '../slots'
@@ -50,6 +50,7 @@ export function colourAgain(a: number, k: number, weight: number, F: number): vo
 }
 
 export const passage = PASSAGE.far
+export const underCoat = UNDER_COAT.again
 export const answers = always
 export const straight = nothing
 export { noted as albedo, noted as pick, noted as guide, rootAlpha as roughness }

@@ -1,20 +1,19 @@
 /** A metal by measurement: exact complex Fresnel per wavelength. */
 import { GRID_START } from '../../colour/grid'
-import { conductorK, conductorN, conductorRGB } from '../../optics/conductors'
+import { conductorK, conductorN } from '../../optics/conductors'
 import { fresnelConductor } from '../../optics/fresnel'
 import { FILM } from '../../optics/slots'
 import { film, STAND_IN_NM } from '../../optics/thin-film'
 import { conductorAverage, rgbIn } from '../conductor-average'
 import { beginFilm, coverMetal } from '../fresnel'
-import { PASSAGE } from '../lobe'
-import { GAUSS_W, GAUSS_X } from '../gauss'
-import { cosineWithin, mediumUnder } from '../medium'
+import { PASSAGE, UNDER_COAT } from '../lobe'
+import { mediumUnder } from '../medium'
 import { memory } from '../memory'
 import { layFilm, newLobe } from '../open-lobe'
 import { CHANNELS, FACET, LOBE, SPEC } from '../slots'
 import { noted, nothing, rootAlpha, whenRough } from '../traits'
 import { colourAgain, pushAgainMetal } from './again-metal'
-import { evaluateMetal, sampleMetal } from './metal-facets'
+import { average, averageFresnel, evaluateMetal, noteSeen, sampleMetal } from './metal-facets'
 import { KIND } from './kinds'
 
 const { facet, fresnel, lane, lobes, spec } = memory
@@ -24,7 +23,6 @@ const TABLE = LOBE.table
 const MEDIUM = LOBE.eta
 const RGB = LOBE.f0
 const SEEN = LOBE.edge
-const mean = new Float64Array(CHANNELS)
 
 /** @param table number in `optics/conductors.ts`. Grain and film as in `memory.spec` */
 export function pushConductor(layer: number, table: number): void {
@@ -34,41 +32,24 @@ export function pushConductor(layer: number, table: number): void {
   const medium = mediumUnder(layer)
   lobes[o + TABLE] = table
   lobes[o + MEDIUM] = medium
-  for (let k = 0; k < 3; k++)
-    lobes[o + RGB + k] = medium === 1 ? conductorRGB[table * 3 + k]! : rgbIn(table, medium, k)
+  for (let k = 0; k < 3; k++) lobes[o + RGB + k] = rgbIn(table, medium, k)
   lobes[o + LOBE.albedo] = (lobes[o + RGB]! + lobes[o + RGB + 1]! + lobes[o + RGB + 2]!) / 3
-  if (spec[SPEC.film]! > 0) layFilm(o, mediumUnder(layer))
-  if (layer >= 0) noteSeen(o)
+  if (spec[SPEC.film]! > 0) layFilm(o, medium)
+  if (layer >= 0) noteSeen(o, SEEN, conductorFresnel)
   const a = pushAgainMetal(o, layer)
   if (a < 0) return
-  if (lobes[o + LOBE.film]! > 0) meanUnderFilm(o)
+  if (lobes[o + LOBE.film]! > 0) averageFresnel(o, conductorFresnel)
   else
     for (let k = 0; k < CHANNELS; k++) {
       const f0 = lobes[o + RGB + k - 4]!
       // Schlick's rise has the cosine mean F₀ + (1 − F₀)/21
-      mean[k] = k < 4 ? conductorAverage(table, lane[k]!, medium) : f0 + (1 - f0) / 21
+      average[k] = k < 4 ? conductorAverage(table, lane[k]!, medium) : f0 + (1 - f0) / 21
     }
-  for (let k = 0; k < CHANNELS; k++) colourAgain(a, k, weight, mean[k]!)
-}
-
-/** Notes what the viewer sees of it per channel, for what lies above. */
-function noteSeen(o: number): void {
-  facet[FACET.cosine] = cosineWithin(lobes[o + LOBE.cosine]!, lobes[o + LOBE.shrink]!)
-  conductorFresnel(o)
-  for (let k = 0; k < CHANNELS; k++) lobes[o + SEEN + k] = fresnel[k]!
-}
-
-/** Cosine mean of the reflectance under a film, per channel, into `mean`; by five points in µ². */
-function meanUnderFilm(o: number): void {
-  mean.fill(0)
-  for (let i = 0; i < 5; i++) {
-    facet[FACET.cosine] = Math.sqrt(GAUSS_X[i]!)
-    conductorFresnel(o)
-    for (let k = 0; k < CHANNELS; k++) mean[k]! += GAUSS_W[i]! * fresnel[k]!
-  }
+  for (let k = 0; k < CHANNELS; k++) colourAgain(a, k, weight, average[k]!)
 }
 
 export const passage = PASSAGE.far
+export const underCoat = UNDER_COAT.mirrors
 export const straight = nothing
 export { noted as pick, rootAlpha as roughness, whenRough as answers }
 export const albedo = (o: number, channel: number): number => lobes[o + SEEN + channel]!

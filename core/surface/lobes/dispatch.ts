@@ -1,6 +1,6 @@
 /** The switches over all lobes, by scripts/write-dispatch.mjs; what was registered is the default. */
 import { KIND } from './kinds'
-import { registeredLobe, type Lobe } from '../lobe'
+import { registeredLobe, UNDER_COAT, type Lobe } from '../lobe'
 import * as againDiffuse from './again-diffuse'
 import * as againGlass from './again-glass'
 import * as againMetal from './again-metal'
@@ -41,6 +41,11 @@ const PASSAGES = Int32Array.from(LISTED, lobe => lobe.passage)
 /** What becomes of light that passes a lobe of a kind. */
 export const passageOfLobe = (kind: number): number =>
   kind < PASSAGES.length ? PASSAGES[kind]! : registeredLobe(kind).passage
+
+const UNDER_COATS = Int32Array.from(LISTED, lobe => lobe.underCoat ?? UNDER_COAT.scatters)
+/** How a lobe of a kind answers light that a coat above throws back to it. */
+export const underCoatOfLobe = (kind: number): number =>
+  kind < UNDER_COATS.length ? UNDER_COATS[kind]! : (registeredLobe(kind).underCoat ?? UNDER_COAT.scatters)
 
 export function evaluateLobe(kind: number, o: number): void {
   switch (kind) {

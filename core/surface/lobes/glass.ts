@@ -6,7 +6,7 @@ import { glassN } from '../../optics/glasses'
 import { accumulate, accumulateColoured, accumulateThrough, clearValue } from '../accumulate'
 import { faceFresnel, reflectChance } from '../fresnel'
 import { ggxD, ggxLambda } from '../ggx'
-import { PASSAGE } from '../lobe'
+import { PASSAGE, UNDER_COAT } from '../lobe'
 import { memory, now, scattered } from '../memory'
 import { askFacets, askGrain, cosineAtFacet, drawFacet, leavesHere } from '../microfacets'
 import { layFilm, newLobe } from '../open-lobe'
@@ -92,6 +92,7 @@ function disperse(o: number, nd: number): void {
 }
 
 export const passage = PASSAGE.glass
+export const underCoat = UNDER_COAT.passes
 export { noted as albedo, noted as pick, noted as guide, rootAlpha as roughness, whenRough as answers }
 
 export function evaluate(o: number): void {

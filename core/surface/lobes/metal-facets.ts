@@ -1,11 +1,16 @@
 /** Microfacets of metals, whatever their Fresnel factor. */
 import { accumulateColoured } from '../accumulate'
 import { memory, now } from '../memory'
+import { GAUSS_W, GAUSS_X } from '../gauss'
+import { cosineWithin } from '../medium'
 import { askFacets, drawFacet, intoMedium, leavesHere } from '../microfacets'
-import { ASK, FACET, LOBE } from '../slots'
+import { ASK, CHANNELS, FACET, LOBE } from '../slots'
 import { goSmooth } from '../smooth'
 
-const { ask, facet, lobes } = memory
+const { ask, facet, fresnel, lobes } = memory
+
+/** Cosine mean of a reflectance per channel, by {@link averageFresnel}. */
+export const average = new Float64Array(CHANNELS)
 
 /** @param reflect fills `memory.fresnel` at the facet's cosine */
 export function evaluateMetal(o: number, reflect: (o: number) => void): void {
@@ -27,4 +32,28 @@ export function sampleMetal(o: number, reflect: (o: number) => void): boolean {
   ask[ASK.factor] = 1
   accumulateColoured(o)
   return true
+}
+
+/**
+ * Notes what the viewer sees of a metal per channel, for what lies above it.
+ * @param to word of the lobe from which on it is noted
+ * @param reflect fills `memory.fresnel` at the facet's cosine
+ */
+export function noteSeen(o: number, to: number, reflect: (o: number) => void): void {
+  facet[FACET.cosine] = cosineWithin(lobes[o + LOBE.cosine]!, lobes[o + LOBE.shrink]!)
+  reflect(o)
+  for (let k = 0; k < CHANNELS; k++) lobes[o + to + k] = fresnel[k]!
+}
+
+/**
+ * Cosine mean of what a metal reflects, into {@link average}; by five points in µ².
+ * @param reflect fills `memory.fresnel` at the facet's cosine
+ */
+export function averageFresnel(o: number, reflect: (o: number) => void): void {
+  average.fill(0)
+  for (let i = 0; i < 5; i++) {
+    facet[FACET.cosine] = Math.sqrt(GAUSS_X[i]!)
+    reflect(o)
+    for (let k = 0; k < CHANNELS; k++) average[k]! += GAUSS_W[i]! * fresnel[k]!
+  }
 }

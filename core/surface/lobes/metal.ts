@@ -6,9 +6,8 @@ import { fresnelConductor } from '../../optics/fresnel'
 import { FILM } from '../../optics/slots'
 import { film } from '../../optics/thin-film'
 import { beginFilm, coverMetal } from '../fresnel'
-import { PASSAGE } from '../lobe'
-import { GAUSS_W, GAUSS_X } from '../gauss'
-import { cosineWithin, mediumUnder } from '../medium'
+import { PASSAGE, UNDER_COAT } from '../lobe'
+import { mediumUnder } from '../medium'
 import { memory } from '../memory'
 import { layFilm, newLobe } from '../open-lobe'
 import { CHANNELS, FACET, LOBE, SPEC } from '../slots'
@@ -16,7 +15,7 @@ import { spread } from '../spread'
 import { noted, nothing, rootAlpha, whenRough } from '../traits'
 import { colourAgain, pushAgainMetal } from './again-metal'
 import { KIND } from './kinds'
-import { evaluateMetal, sampleMetal } from './metal-facets'
+import { average, averageFresnel, evaluateMetal, noteSeen, sampleMetal } from './metal-facets'
 
 const { facet, fresnel, lobes, spec } = memory
 
@@ -27,7 +26,6 @@ const EXPONENT = LOBE.exponent
 const F90 = LOBE.graze
 /** What the viewer sees of it, under layers; with a rise of its own that is not kept. */
 const SEEN = LOBE.graze
-const mean = new Float64Array(CHANNELS)
 
 /**
  * F(µ) = F₀ + (F₉₀ − F₀)(1 − µ)ᵉ − a·µ(1 − µ)⁶ with a chosen so that F at µ̄ = 1/7 is
@@ -68,15 +66,12 @@ export function pushMetal(
     plain ? (fr + fg + fb) / 3 : ((fr + fg + fb) / 3) * (1 - mean) + ((r90 + g90 + b90) / 3) * mean,
   )
   if (spec[SPEC.film]! > 0) layFilm(o, mediumUnder(layer))
-  if (layer >= 0 && plain) {
-    facet[FACET.cosine] = cosineWithin(lobes[o + LOBE.cosine]!, lobes[o + LOBE.shrink]!)
-    metalFresnel(o)
-    for (let k = 0; k < CHANNELS; k++) lobes[o + SEEN + k] = fresnel[k]!
-  }
+  if (layer >= 0 && plain) noteSeen(o, SEEN, metalFresnel)
   const a = pushAgainMetal(o, layer)
   if (a < 0) return
   if (lobes[o + LOBE.film]! > 0) {
-    colourUnderFilm(o, a, weight)
+    averageFresnel(o, metalFresnel)
+    for (let k = 0; k < CHANNELS; k++) colourAgain(a, k, weight, average[k]!)
     return
   }
   for (let k = 0; k < CHANNELS; k++) {
@@ -87,18 +82,8 @@ export function pushMetal(
   }
 }
 
-/** Colours the light that meets facets again under a film: cosine means by five points in µ². */
-function colourUnderFilm(o: number, a: number, weight: number): void {
-  mean.fill(0)
-  for (let i = 0; i < 5; i++) {
-    facet[FACET.cosine] = Math.sqrt(GAUSS_X[i]!)
-    metalFresnel(o)
-    for (let k = 0; k < CHANNELS; k++) mean[k]! += GAUSS_W[i]! * fresnel[k]!
-  }
-  for (let k = 0; k < CHANNELS; k++) colourAgain(a, k, weight, mean[k]!)
-}
-
 export const passage = PASSAGE.far
+export const underCoat = UNDER_COAT.mirrors
 export const straight = nothing
 export { noted as pick, rootAlpha as roughness, whenRough as answers }
 export const albedo = (o: number, channel: number): number =>

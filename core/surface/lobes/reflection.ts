@@ -3,7 +3,7 @@ import { fresnelDielectric } from '../../optics/fresnel'
 import { accumulate, accumulateColoured } from '../accumulate'
 import { askAlbedo } from '../albedo'
 import { faceFresnel } from '../fresnel'
-import { PASSAGE } from '../lobe'
+import { PASSAGE, UNDER_COAT } from '../lobe'
 import { memory, now } from '../memory'
 import { cosineWithin, mediumUnder } from '../medium'
 import { askFacets, drawFacet, intoMedium, leavesHere } from '../microfacets'
@@ -39,6 +39,7 @@ export function pushCoatReflection(layer: number): void {
 }
 
 export const passage = PASSAGE.far
+export const underCoat = UNDER_COAT.mirrors
 export const straight = nothing
 export { noted as albedo, noted as guide, rootAlpha as roughness, whenRough as answers }
 

@@ -4,7 +4,7 @@
 import { fresnelDielectric } from '../../optics/fresnel'
 import { accumulateColoured, accumulateThrough, clearValue } from '../accumulate'
 import { faceFresnel, reflectChance } from '../fresnel'
-import { PASSAGE } from '../lobe'
+import { PASSAGE, UNDER_COAT } from '../lobe'
 import { memory, now, scattered } from '../memory'
 import { askFacets, cosineAtFacet, drawFacet, leavesHere } from '../microfacets'
 import { layFilm, newLobe } from '../open-lobe'
@@ -30,6 +30,7 @@ export function pushSheet(layer: number, tr: number, tg: number, tb: number): vo
 }
 
 export const passage = PASSAGE.far
+export const underCoat = UNDER_COAT.passes
 export { noted as albedo, noted as pick, noted as guide, rootAlpha as roughness, whenRough as answers }
 
 /**

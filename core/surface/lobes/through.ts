@@ -1,7 +1,7 @@
 /** What passes an opening straight. */
 import { accumulateThrough } from '../accumulate'
 import { passWhole } from '../cosine-draw'
-import { PASSAGE } from '../lobe'
+import { PASSAGE, UNDER_COAT } from '../lobe'
 import { memory, now, scattered } from '../memory'
 import { openFar } from '../open-lobe'
 import { ASK, CLASS } from '../slots'
@@ -18,6 +18,7 @@ export function pushThrough(weight: number): void {
 }
 
 export const passage = PASSAGE.far
+export const underCoat = UNDER_COAT.passes
 export const answers = never
 export const evaluate = nothing
 export { noted as albedo, noted as pick, noted as guide, rootAlpha as roughness }
