@@ -1,3 +1,4 @@
+import { report } from './report'
 import { USUAL_BOUNCES } from '../core/scene/bounces'
 import { resolve } from 'node:path'
 import { MAP_MEMORY } from '../core/maps/plan'
@@ -54,11 +55,6 @@ function mapMemory(options: Options) {
     room: { bytes: options.number('map-memory', MAP_MEMORY, 16, 2 ** 20) * 2 ** 20, store },
     readerOf: () => store,
   }
-}
-
-function report(program: Program): void {
-  for (const f of program.faults)
-    console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
 }
 
 /** Loads what `render` was given: a scene file, or a model with materials. */

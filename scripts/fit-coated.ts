@@ -10,6 +10,7 @@
 import { writeFileSync } from 'node:fs'
 import { fresnelDielectric } from '../core/optics/fresnel'
 import { COATED_AXES, F_MAX } from '../core/surface/albedo-axes'
+import { generator } from '../core/testing/generator'
 import { ggxLambda, sampledNormal, sampleVisibleNormal } from '../core/surface/ggx'
 
 const POINTS = 6000
@@ -38,14 +39,7 @@ function meet(alpha: number, u: number, v: number): number {
   return (1 + lo) / (1 + lo + ggxLambda(out, alpha))
 }
 
-/** Draws of a walk (mulberry32). */
-let state = 1
-function draw(): number {
-  state = (state + 0x6d2b79f5) | 0
-  let t = Math.imul(state ^ (state >>> 15), 1 | state)
-  t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-  return ((t ^ (t >>> 14)) >>> 0) / 4294967296
-}
+const draw = generator(1)
 
 function goAnywhere(): void {
   const r = Math.sqrt(draw())

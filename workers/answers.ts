@@ -12,11 +12,7 @@ export function answerTo(
   open?: (map: TextureMap) => Texture,
 ): FromWorker {
   if (message.kind === 'profile') return { kind: 'profile', ...profileAlong(geometry, message.request, open) }
-  const { id, camera, width, height, rows } = message.request
-  return {
-    kind: 'edges',
-    id,
-    lines: triangleEdges(geometry, camera, width, height, rows),
-    triangles: geometry.part.length,
-  }
+  const { id, camera, width, height, rows, triangles } = message.request
+  const meant = geometry.part.length === triangles
+  return { kind: 'edges', id, lines: meant ? triangleEdges(geometry, camera, width, height, rows) : null }
 }

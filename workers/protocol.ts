@@ -99,6 +99,8 @@ export interface EdgesRequest {
   width: number
   height: number
   rows: readonly [first: number, end: number]
+  /** Of the geometry that is meant, which may be on its way yet. */
+  triangles: number
 }
 export interface ProfileAnswer {
   id: number
@@ -129,6 +131,6 @@ export type FromWorker =
   | { kind: 'ready' }
   | { kind: 'swatch'; id: number; rgb: Float32Array; size: number }
   | ({ kind: 'profile' } & ProfileAnswer)
-  | { kind: 'edges'; id: number; lines: Uint8Array; /** Of the geometry that was asked. */ triangles: number }
+  | { kind: 'edges'; id: number; /** Null where the geometry is another one. */ lines: Uint8Array | null }
   | { kind: 'counts'; epoch: number; paths: number; rays: number; lost: number; cut: number }
   | { kind: 'failed'; message: string }

@@ -13,11 +13,6 @@ const bench = useBench()
 const stage = useStage()
 const rig = computed(() => bench.scene?.rigs.find(r => r.name === bench.scene?.lights))
 const rigs = steady(() => bench.scene?.rigs.map(r => r.name) ?? [])
-/** Whether the picture that is to light the model is not there. */
-const lost = computed(() => {
-  const e = rig.value?.environment
-  return e?.kind === 'image' && stage.isMissing(e.asset)
-})
 /** What is done to what is shown: it changes the truth. */
 const shown = computed(() => {
   const d = stage.drawn
@@ -33,7 +28,7 @@ const shown = computed(() => {
     stage.region ? 'region' : '',
     stage.lightAlone !== null ? 'light alone' : '',
     bench.scene?.clamp ? `fireflies held at ${bench.scene.clamp}` : '',
-    lost.value ? 'environment picture missing' : '',
+    stage.environmentMissing ? 'environment picture missing' : '',
     stage.ended > MOST_ENDED ? 'long paths ended' : '',
     stage.white ? 'white balanced' : '',
     stage.neutral ? 'PBR Neutral' : '',

@@ -48,8 +48,11 @@ function paint(to: HTMLCanvasElement, lines: Uint8Array, { width, height }: Show
   to.height = height
   const context = to.getContext('2d')!
   const image = context.createImageData(width, height)
-  const ink = inkOf(to)
-  lines.forEach((line, i) => image.data.set([...ink, line], i * 4))
+  const [r, g, b] = inkOf(to)
+  // one word a pixel: red, green, blue from its lowest byte on
+  const ink = (b! << 16) | (g! << 8) | r!
+  const pixels = new Uint32Array(image.data.buffer)
+  for (let i = 0; i < lines.length; i++) pixels[i] = (lines[i]! << 24) | ink
   context.putImageData(image, 0, 0)
 }
 
@@ -68,7 +71,7 @@ onMounted(draw)
 <template>
   <canvas
     ref="canvas"
-    class="edges"
+    class="fill edges"
     role="img"
     aria-label="Edges of triangles"
     data-testid="triangle-edges"
@@ -79,10 +82,6 @@ onMounted(draw)
 
 <style scoped>
 .edges {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
   pointer-events: none;
   color: var(--accent);
 }

@@ -4,42 +4,48 @@ import type { TextureMap } from '../../core/maps/map'
 import { cameraFrame, type Camera } from '../../core/scene/camera'
 import type { FromWorker, ProfileAnswer, ToWorker } from '../../workers/protocol'
 
+/** Questions and answers that carry an id. */
+type Question = Extract<ToWorker, { request: { id: number } }>
+type AnswerOf<K extends Question['kind']> = Extract<FromWorker, { kind: K }>
+
 export function createQuestions(workers: readonly Worker[]) {
-  const answers = new Map<number, (rgb: Float32Array) => void>()
-  const profiles = new Map<number, (a: ProfileAnswer) => void>()
-  const edges = new Map<number, (answer: { lines: Uint8Array; triangles: number }) => void>()
-  let nextAnswer = 0
+  const waiting = new Map<number, (answer: never) => void>()
+  let next = 0
+  const nextWorker = (): Worker => workers[next % workers.length]!
+
+  /** Asks a worker. @param question with an id */
+  function ask<K extends Question['kind']>(
+    worker: Worker,
+    question: (id: number) => Extract<Question, { kind: K }>,
+  ): Promise<AnswerOf<K>> {
+    const id = next++
+    return new Promise(resolve => {
+      waiting.set(id, resolve)
+      worker.postMessage(question(id))
+    })
+  }
 
   return {
     /** Hears an answer. */
     answered(m: FromWorker): void {
-      if (m.kind === 'swatch') {
-        answers.get(m.id)?.(m.rgb)
-        answers.delete(m.id)
-      } else if (m.kind === 'profile') {
-        profiles.get(m.id)?.(m)
-        profiles.delete(m.id)
-      } else if (m.kind === 'edges') {
-        edges.get(m.id)?.(m)
-        edges.delete(m.id)
-      }
+      if (!('id' in m)) return
+      waiting.get(m.id)?.(m as never)
+      waiting.delete(m.id)
     },
     /** Small picture of a program on a part: the mean of some passes. @param from first of the passes */
-    swatch(
+    async swatch(
       program: Program,
       maps: (TextureMap | null)[],
       part: number,
       view: Camera,
       { size, passes, from = 0 }: { size: number; passes: number; from?: number },
     ): Promise<Float32Array> {
-      const id = nextAnswer++
-      return new Promise(resolve => {
-        answers.set(id, resolve)
-        workers[id % workers.length]!.postMessage({
-          kind: 'swatch',
-          request: { id, program, maps, part, camera: cameraFrame(view, 1, 1), size, from, passes },
-        } satisfies ToWorker)
-      })
+      const camera = cameraFrame(view, 1, 1)
+      const { rgb } = await ask<'swatch'>(nextWorker(), id => ({
+        kind: 'swatch',
+        request: { id, program, maps, part, camera, size, from, passes },
+      }))
+      return rgb
     },
     /**
      * Edges of the triangles that a camera sees: a byte a pixel, 255 on an edge. Workers share the rows.
@@ -47,22 +53,23 @@ export function createQuestions(workers: readonly Worker[]) {
      * @returns null while it is
      */
     async edges(view: Camera, width: number, height: number, triangles: number): Promise<Uint8Array | null> {
-      let known = true
       const lines = new Uint8Array(width * height)
       const camera = cameraFrame(view, width, height)
       const share = Math.ceil(height / workers.length)
-      await Promise.all(
-        workers.map(async (worker, w) => {
+      const answers = await Promise.all(
+        workers.map((worker, w) => {
           const rows = [Math.min(height, w * share), Math.min(height, (w + 1) * share)] as const
-          const id = nextAnswer++
-          const drawn = new Promise<{ lines: Uint8Array; triangles: number }>(resolve => edges.set(id, resolve))
-          worker.postMessage({ kind: 'edges', request: { id, camera, width, height, rows } } satisfies ToWorker)
-          const answer = await drawn
-          known &&= answer.triangles === triangles
-          lines.set(answer.lines, rows[0] * width)
+          return ask<'edges'>(worker, id => ({
+            kind: 'edges',
+            request: { id, camera, width, height, rows, triangles },
+          }))
         }),
       )
-      return known ? lines : null
+      for (const [w, answer] of answers.entries()) {
+        if (!answer.lines) return null
+        lines.set(answer.lines, Math.min(height, w * share) * width)
+      }
+      return lines
     },
     /** Values of programs along a line of rays. */
     profile(
@@ -70,14 +77,7 @@ export function createQuestions(workers: readonly Worker[]) {
       rays: Float64Array,
       part: number,
     ): Promise<ProfileAnswer> {
-      const id = nextAnswer++
-      return new Promise(resolve => {
-        profiles.set(id, resolve)
-        workers[id % workers.length]!.postMessage({
-          kind: 'profile',
-          request: { id, programs, rays, part },
-        } satisfies ToWorker)
-      })
+      return ask<'profile'>(nextWorker(), id => ({ kind: 'profile', request: { id, programs, rays, part } }))
     },
   }
 }

@@ -79,6 +79,12 @@ export const useStage = defineStore('stage', () => {
   let windowPaths = 0
   let windowStart = 0
 
+  /** Whether the picture that is to light the model is not there. */
+  const environmentMissing = computed(() => {
+    const environment = bench.scene?.rigs.find(r => r.name === bench.scene?.lights)?.environment
+    return environment?.kind === 'image' && isMissing(environment.asset)
+  })
+
   let early: ReturnType<typeof takeEarly> | null = null
   /** Takes over what was begun for a project; the view starts with it. */
   function open(id: string): Promise<Project> {
@@ -385,6 +391,7 @@ export const useStage = defineStore('stage', () => {
     maps,
     picture,
     isMissing,
+    environmentMissing,
     setCamera,
     cameraOn,
     loader: () => loader,

@@ -6,19 +6,20 @@ import { LARGEST_PICTURE } from '../../core/formats/pictures/picture'
 import { writePng } from '../../core/formats/pictures/png'
 import type { Model } from '../../core/mesh/model'
 import { unwrapModel } from '../../core/mesh/unwrap'
-import { atTime, compileNetwork, type Program } from '../../core/network/compile'
 import { instantiate } from '../../core/network/instantiate'
 import { memory } from '../../core/nodes/memory'
 import { MAX_PROBES, MORE_SETS, POINT } from '../../core/point/slots'
-import { bakeModel, type BakedTile, type BakeOptions } from '../../core/bake/bake'
+import { bakeModel, type BakedTile, type BakeOptions, type Value } from '../../core/bake/bake'
 import { fillFields } from '../../core/render/fields'
-import { isolatedSize } from '../../core/render/isolate'
+import { isolatedSize, takeValue } from '../../core/render/isolate'
 import { normalOfHeight } from '../../core/render/own-height'
 import { createGeometry, type Geometry } from '../../core/scene/geometry'
 import { compileMaterial, texturesFor } from '../../core/world/compile-material'
 import { askedField } from '../asked-field'
 import { folderOf, pictureReader, readMaterial, readModel } from '../files'
 import { checkOutput, FLAG, InputError, OUTPUT, type Options, parseSize, unitFactor, VALUE } from '../options'
+import { nodeProgram } from '../node-program'
+import { report } from '../report'
 import type { Command } from '../command'
 
 const { result } = memory
@@ -35,21 +36,12 @@ interface Baked {
   components: number
   /** Whether numbers lie between −1 and 1: the PNG holds them halved, about the middle. */
   signed?: boolean
-  at: (S: Float64Array, out: Float32Array, at: number) => void
-}
-
-const complain = (program: Program): void => {
-  for (const f of program.faults)
-    console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
+  at: Value
 }
 
 /** Any node that gives numbers. */
 function bakedNode(file: string, node: string, geometry: Geometry, seconds: number): Baked {
-  const program = atTime(compileNetwork(readMaterial(file), node), seconds)
-  complain(program)
-  const wrong = program.faults.find(f => f.severity === 'error' && f.where === node)
-  if (wrong) throw new InputError(wrong.message)
-  if (program.size === 0) throw new InputError(`${node} is a surface; bake takes nodes that give numbers`)
+  const program = nodeProgram(file, node, seconds)
   const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file))))
   const constants = Float64Array.from(program.constants)
   const asking = { shader, constants, probes: program.probes }
@@ -66,8 +58,7 @@ function bakedNode(file: string, node: string, geometry: Geometry, seconds: numb
         }
         for (let p = 0; p < MAX_PROBES; p++) S[POINT.probe + p] = mean[p]!
       }
-      shader.value(S, constants, shader.images)
-      for (let k = 0; k < isolatedSize(n); k++) out[at + k] = n === 1 ? result[0]! : k < n ? result[k]! : 0
+      takeValue(shader, constants, n, S, out, at)
     },
   }
 }
@@ -77,7 +68,7 @@ function bakedRelief(file: string, material: string | undefined, what: string): 
   if (what !== 'height' && what !== 'normal')
     throw new InputError(`there is no relief ${what}; known are height, normal`)
   const program = compileMaterial(readMaterial(file), material)
-  complain(program)
+  report(program)
   const { displacement } = program
   if (!displacement) throw new InputError(`${file}: the material displaces nothing`)
   const shader = instantiate(displacement, texturesFor(displacement, pictureReader(folderOf(file))))

@@ -1,13 +1,13 @@
 import { writeFileSync } from 'node:fs'
 import { planes, writeExr } from '../../core/formats/pictures/exr'
 import { sphere } from '../../core/mesh/sphere'
-import { atTime, compileNetwork } from '../../core/network/compile'
 import { instantiate } from '../../core/network/instantiate'
 import { isolatedSize, isolateOnModel, isolateOnPlane } from '../../core/render/isolate'
 import { cameraFrame, defaultCamera } from '../../core/scene/camera'
 import { createGeometry } from '../../core/scene/geometry'
 import { texturesFor } from '../../core/world/compile-material'
-import { folderOf, pictureReader, readMaterial, readModel } from '../files'
+import { folderOf, pictureReader, readModel } from '../files'
+import { nodeProgram } from '../node-program'
 import { InputError, OUTPUT, type Options, VALUE, checkOutput, parseSize, unitFactor } from '../options'
 import type { Command } from '../command'
 
@@ -19,12 +19,7 @@ async function isolate(o: Options): Promise<unknown> {
   if (!file || !node || !out) throw new InputError('isolate needs a document, --node and -o out.exr')
   checkOutput(out, ['.exr'])
   const [width, height] = parseSize(o.text('size') ?? '64x64')
-  const program = atTime(compileNetwork(readMaterial(file), node), o.number('time', 0, -1e6, 1e6))
-  for (const f of program.faults)
-    console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
-  if (program.faults.some(f => f.severity === 'error' && f.where === node))
-    throw new InputError(program.faults.find(f => f.where === node)!.message)
-  if (program.size === 0) throw new InputError(`${node} is a surface; isolate shows nodes that give numbers`)
+  const program = nodeProgram(file, node, o.number('time', 0, -1e6, 1e6))
   const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file))))
   const C = Float64Array.from(program.constants)
   const on = o.text('on') ?? 'plane'

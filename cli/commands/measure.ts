@@ -4,6 +4,7 @@ import { instantiate } from '../../core/network/instantiate'
 import { compileMaterial, texturesFor } from '../../core/world/compile-material'
 import { folderOf, pictureReader, readMaterial } from '../files'
 import { InputError, type Options, VALUE, parseLength, parseNumbers } from '../options'
+import { report } from '../report'
 import type { Command } from '../command'
 
 /** `wavelume measure`. */
@@ -13,8 +14,7 @@ function measure(o: Options): unknown {
   const from = o.text('from') ?? 'outside'
   if (from !== 'outside' && from !== 'inside') throw new InputError('--from is outside or inside')
   const program = atTime(compileMaterial(readMaterial(file), o.text('material')), o.number('time', 0, -1e6, 1e6))
-  for (const f of program.faults)
-    console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
+  report(program)
   const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file))))
   const slab = o.text('slab')
   return measureSurface(shader, Float64Array.from(program.constants), {

@@ -18,6 +18,7 @@ import { askedField } from '../asked-field'
 import { folderOf, pictureReader, readMaterial, readModel } from '../files'
 import { withHelpers } from '../helpers'
 import { checkOutput, InputError, FLAG, lengthOf, OUTPUT, unitFactor, VALUE, type Options } from '../options'
+import { report } from '../report'
 import type { Command } from '../command'
 
 const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes)
@@ -41,8 +42,7 @@ function displaced(model: Model, o: Options): Model {
   if (name !== undefined && !names.includes(name))
     throw new InputError(`there is no material ${name}; known are ${names.join(', ')}`)
   const program = compileMaterial(document, name)
-  for (const f of program.faults)
-    console.error(`${f.severity}: ${f.where}${f.input ? '.' + f.input : ''}: ${f.message}`)
+  report(program)
   const shelf = createMapShelf()
   const edge = lengthOf(o, 'edge')
   const shaping = shapingOf(program, p => mapsFor(p, pictureReader(folderOf(file)), shelf), { edge })

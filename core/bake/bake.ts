@@ -2,6 +2,7 @@
  * Values of a surface as pictures that lie on it by its coordinates: each texel's centre is found in the triangle that
  * covers it, and is a shading point there, seen from straight above.
  */
+import { areaNormals } from '../mesh/face-normals'
 import { withoutCopy } from '../mesh/transform'
 import type { Model, Part } from '../mesh/model'
 import { withTangents } from '../mesh/tangents'
@@ -40,6 +41,9 @@ export interface BakeOptions {
   padding: number
 }
 
+/** Writes the value at the shading point S into `out` from an index on. */
+export type Value = (S: Float64Array, out: Float32Array, at: number) => void
+
 /** Most tiles along u and v: what UDIM can number is ten along u. */
 const MOST_TILES = 100
 /** How far within a triangle a centre lies that counts as covered by it and not by its neighbour. */
@@ -54,15 +58,10 @@ const setOf = (part: Part, set: number): Float32Array | undefined => {
 
 /**
  * Bakes a value over a model.
- * @param value writes the value at the shading point S into `out` from an index on
  * @returns tiles that triangles lie in, by v and u
  * @throws RangeError where no part has the coordinates, or where they lie over too many tiles
  */
-export function bakeModel(
-  model: Model,
-  options: BakeOptions,
-  value: (S: Float64Array, out: Float32Array, at: number) => void,
-): BakedTile[] {
+export function bakeModel(model: Model, options: BakeOptions, value: Value): BakedTile[] {
   const tiles = new Map<string, BakedTile>()
   let parts = 0
   model.parts.forEach((p, number) => {
@@ -94,57 +93,56 @@ function tileAt(tiles: Map<string, BakedTile>, u: number, v: number, o: BakeOpti
   return tile
 }
 
+/** A triangle under way. */
+interface Under {
+  part: Part
+  attributes: Attributes
+  number: number
+  t: number
+  /** Coordinates of its corners, and twice their area, signed. */
+  U: number[]
+  V: number[]
+  area: number
+  /** What a texel stands for on the surface, metres. */
+  footprint: number
+}
+
 function bakePart(
   part: Part,
   number: number,
   uv: Float32Array,
   o: BakeOptions,
   tiles: Map<string, BakedTile>,
-  value: (S: Float64Array, out: Float32Array, at: number) => void,
+  value: Value,
 ): void {
   const { attributes } = joinParts([part], [0], 0, n => new ArrayBuffer(n))
-  const corner = new Float64Array(6)
+  const normals = areaNormals(part.position, part.index)
   for (let t = 0; t < part.index.length / 3; t++) {
-    for (let c = 0; c < 3; c++) for (let k = 0; k < 2; k++) corner[c * 2 + k] = uv[part.index[t * 3 + c]! * 2 + k]!
-    const area =
-      (corner[2]! - corner[0]!) * (corner[5]! - corner[1]!) - (corner[4]! - corner[0]!) * (corner[3]! - corner[1]!)
+    const corners = [0, 1, 2].map(c => part.index[t * 3 + c]! * 2)
+    const U = corners.map(c => uv[c]!)
+    const V = corners.map(c => uv[c + 1]!)
+    const area = (U[1]! - U[0]!) * (V[2]! - V[0]!) - (U[2]! - U[0]!) * (V[1]! - V[0]!)
     // NaN and nothing at once
     if (!(Math.abs(area) > 0)) continue
-    takeTriangle(part.position, part.index[t * 3]!, part.index[t * 3 + 1]!, part.index[t * 3 + 2]!)
-    const footprint = Math.sqrt(areaOfTriangle(part, t) / (Math.abs(area / 2) * o.width * o.height)) / 2
-    const least = (k: number) => Math.min(corner[k]!, corner[2 + k]!, corner[4 + k]!)
-    const most = (k: number) => Math.max(corner[k]!, corner[2 + k]!, corner[4 + k]!)
-    for (let v = Math.floor(least(1)); v < most(1); v++)
-      for (let u = Math.floor(least(0)); u < most(0); u++)
-        bakeTriangle(attributes, part, t, corner, area, footprint, number, tileAt(tiles, u, v, o), o, value)
+    const twice = Math.hypot(normals[t * 3]!, normals[t * 3 + 1]!, normals[t * 3 + 2]!)
+    const footprint = Math.sqrt(twice / (Math.abs(area) * o.width * o.height)) / 2
+    const under = { part, attributes, number, t, U, V, area, footprint }
+    for (let v = Math.floor(Math.min(...V)); v < Math.max(...V); v++)
+      for (let u = Math.floor(Math.min(...U)); u < Math.max(...U); u++)
+        bakeTriangle(under, tileAt(tiles, u, v, o), o, value)
   }
 }
 
-/** Area of a triangle in space, square metres. */
-function areaOfTriangle({ position, index }: Part, t: number): number {
-  const at = (c: number, k: number) => position[index[t * 3 + c]! * 3 + k]! - position[index[t * 3]! * 3 + k]!
-  const cross = [0, 1, 2].map(k => {
-    const [p, q] = [(k + 1) % 3, (k + 2) % 3]
-    return at(1, p) * at(2, q) - at(1, q) * at(2, p)
-  })
-  return Math.hypot(...cross) / 2
-}
-
-/** Fills the texels of one tile whose centres a triangle covers. @param area twice that of its coordinates, signed */
+/** Fills the texels of one tile whose centres a triangle covers. */
 function bakeTriangle(
-  attributes: Attributes,
-  part: Part,
-  t: number,
-  corner: Float64Array,
-  area: number,
-  footprint: number,
-  number: number,
+  under: Under,
   tile: BakedTile,
   { width, height, components }: BakeOptions,
-  value: (S: Float64Array, out: Float32Array, at: number) => void,
+  value: Value,
 ): void {
-  const U = [0, 2, 4].map(c => corner[c]! - tile.u)
-  const V = [1, 3, 5].map(c => corner[c]! - tile.v)
+  const { area } = under
+  const U = under.U.map(u => u - tile.u)
+  const V = under.V.map(v => v - tile.v)
   const within = (x: number, most: number) => Math.max(0, Math.min(most, x))
   const left = within(Math.ceil(Math.min(...U) * width - 0.5), width)
   const right = within(Math.floor(Math.max(...U) * width - 0.5), width - 1)
@@ -163,14 +161,13 @@ function bakeTriangle(
         continue
       }
       tile.covered[i] = 1
-      fillTexel(attributes, part, t, b, c, footprint)
-      S[POINT.part] = number
+      fillTexel(under, b, c)
       value(S, tile.values, i * components)
     }
 }
 
 /** Makes S the point of a triangle at barycentric (b, c). */
-function fillTexel(attributes: Attributes, part: Part, t: number, b: number, c: number, footprint: number): void {
+function fillTexel({ part, attributes, number, t, footprint }: Under, b: number, c: number): void {
   const { index, normal } = part
   takeTriangle(part.position, index[t * 3]!, index[t * 3 + 1]!, index[t * 3 + 2]!)
   let l = 0
@@ -185,4 +182,5 @@ function fillTexel(attributes: Attributes, part: Part, t: number, b: number, c: 
   for (let k = 0; k < 3; k++) down[k]! /= l
   fillInTriangle(attributes, null, t, b, c, down, 0, S)
   S[POINT.footprint] = footprint
+  S[POINT.part] = number
 }

@@ -9,11 +9,10 @@ export function padCharts(
   covered: Uint8Array,
   { width, height, components, padding }: { width: number; height: number; components: number; padding: number },
 ): void {
-  let edge: number[] = []
+  let edge: number[] | undefined
   const sum = new Float64Array(components)
   for (let round = 0; round < padding; round++) {
-    const found =
-      round === 0 ? emptyBeside(covered, width, height, undefined) : emptyBeside(covered, width, height, edge)
+    const found = emptyBeside(covered, width, height, edge)
     if (found.length === 0) return
     const filled = new Float32Array(found.length * components)
     found.forEach((i, f) => {

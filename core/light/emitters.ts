@@ -43,6 +43,10 @@ export interface Shining {
   opens?: boolean
 }
 
+/** Whether shadow rays may pass a material: as glass that asks for it, or through openings. */
+export const letsShadowsPass = (m: Pick<Shining, 'straight' | 'opens'> | undefined): boolean =>
+  m?.straight === true || m?.opens === true
+
 /** The last tree, and what was seen of the parts when it was built: materials change often, what shines seldom. */
 let last: { geometry: Geometry; seen: number[][]; emitters: Emitters | null } | undefined
 

@@ -1,5 +1,5 @@
 import type { Geometry } from '../scene/geometry'
-import { createEmitters, type Shining } from './emitters'
+import { createEmitters, letsShadowsPass, type Shining } from './emitters'
 import type { Lights } from './lights'
 import { lightVisibility } from './visibility'
 
@@ -24,7 +24,7 @@ export function readyLights(
   materialOf: Int32Array,
 ): Lights {
   const emitters = createEmitters(geometry, materials, materialOf)
-  const straight = materialOf.reduce((text, m) => text + (passes(materials[m]) ? '1' : '0'), '')
+  const straight = materialOf.reduce((text, m) => text + (letsShadowsPass(materials[m]) ? '1' : '0'), '')
   if (
     last?.geometry === geometry &&
     last.ready.emitters === emitters &&
@@ -33,13 +33,10 @@ export function readyLights(
   )
     return { ...lights, emitters, visible: last.ready.visible }
   const ready = { ...lights, emitters }
-  ready.visible = lightVisibility(geometry, ready, part => passes(materials[materialOf[part]!]))
+  ready.visible = lightVisibility(geometry, ready, part => letsShadowsPass(materials[materialOf[part]!]))
   last = { geometry, lights, ready, straight }
   return ready
 }
-
-/** Whether shadow rays may pass a material: as glass that asks for it, or through openings. */
-const passes = (m: Shining | undefined): boolean => m?.straight === true || m?.opens === true
 
 /** Whether two rigs have their panels in the same places; lights that come by message are copies each time. */
 const samePanels = (a: Lights, b: Lights): boolean =>

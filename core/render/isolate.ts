@@ -15,7 +15,15 @@ const MIDDLE = Float64Array.from([0.5 / 6, 0.5])
 /** Numbers a pixel of values with that many components: a scalar is shown as grey. */
 export const isolatedSize = (size: number): 3 | 4 => (size > 3 ? 4 : 3)
 
-function take(shader: Shader, C: Float64Array, size: number, out: Float32Array, o: number): void {
+/** Writes the value at a point, of so many components, as {@link isolatedSize} numbers from index o on. */
+export function takeValue(
+  shader: Shader,
+  C: Float64Array,
+  size: number,
+  S: Float64Array,
+  out: Float32Array,
+  o: number,
+): void {
   shader.value(S, C, shader.images)
   const n = isolatedSize(size)
   for (let k = 0; k < n; k++) out[o + k] = size === 1 ? result[0]! : k < size ? result[k]! : 0
@@ -40,7 +48,7 @@ export function isolateOnPlane(
       const u = (x + 0.5) / width
       const v = 1 - (y + 0.5) / height
       placeOnPlane(S, u, v)
-      take(shader, C, size, out, (y * width + x) * stride)
+      takeValue(shader, C, size, S, out, (y * width + x) * stride)
     }
   return out
 }
@@ -72,7 +80,7 @@ export function isolateOnModel(
       if (ray.triangle[0]! < 0) continue
       fillPoint(geometry, ray, 0, ray.direction, 0, S)
       fillFields(geometry, { shader, constants: C, probes }, S, MIDDLE, 0)
-      take(shader, C, size, out, (y * width + x) * stride)
+      takeValue(shader, C, size, S, out, (y * width + x) * stride)
     }
   return out
 }

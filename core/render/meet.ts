@@ -4,7 +4,7 @@ import { visibility } from '../light/draw-light'
 import { leafAt } from '../light/emitters'
 import { environmentRadiance } from '../light/environment'
 import { emissionLight, environmentLight, type Lights } from '../light/lights'
-import { hitPanel, panelDensity, panelRadiance } from '../light/meet-panel'
+import { panelDensity, panelRadiance } from '../light/meet-panel'
 import { drawnEmitter, lit } from '../light/memory'
 import { emitterDensity, emittersWeight } from '../light/sample-emitters'
 import { POINT } from '../point/slots'
@@ -15,17 +15,16 @@ import type { RenderScene } from '../world/render-scene'
 import { advanceCone } from './cone'
 import { askFields, drawFields } from './fields'
 import { BACKGROUND_LAYER, deposit, type Layers } from './layers'
-import { absorb, fly } from './media'
+import { absorb } from './media'
 import { memory } from './memory'
 import { bendToHeight } from './own-height'
 import { loadWavelengths } from './paths'
-import { COUNTED, FILLS, PAIR, VIEW } from './slots'
+import { COUNTED, FILLS, VIEW } from './slots'
 import type { Tracer } from './tracer'
-import { drawInMatter, drift, ENDED, TOGETHER, walkOn } from './walk'
+import { drift, ENDED, flyOn, panelBefore, TOGETHER, walkOn } from './walk'
 
 const {
   active,
-  alone,
   brought,
   coneRadius,
   counted,
@@ -35,7 +34,6 @@ const {
   drifting,
   emitterPdf,
   fills,
-  hero,
   leftPart,
   lightSum,
   origin,
@@ -66,10 +64,9 @@ export function meet(t: Tracer, scene: RenderScene, living: number, bounce: numb
     let triangle = rays.triangle[k]!
     let distance = triangle >= 0 ? rays.distance[k]! : Infinity
     lit.distance = distance
-    let panel = lights.panelCount > 0 ? hitPanel(lights, origin, direction, o, view[path] !== VIEW.none) : -1
+    let panel = panelBefore(lights, path)
     if (fills[path] === FILLS.scatters) {
-      drawInMatter(path, bounce, PAIR.flight)
-      const flight = fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
+      const flight = flyOn(path, bounce)
       if (flight >= 0) {
         counted[path] = COUNTED.not
         if (!drift(t, scene, path, flight, bounce)) continue

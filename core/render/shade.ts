@@ -1,4 +1,5 @@
 /** Shading of the paths that met a surface: what it sends out, a drawn light, a drawn direction. */
+import { letsShadowsPass } from '../light/emitters'
 import { weighLights } from '../light/draw-light'
 import { emissionLight } from '../light/lights'
 import { lit } from '../light/memory'
@@ -91,10 +92,7 @@ export function shade(
     } else scatters = finishSurface()
     const priority = scene.priorityOf[part]!
     if (now.glass > 0 && isInGlass(path) && isHidden(path, part, priority)) {
-      if (++specular[path]! > scene.maxSpecular) {
-        t.counts.cut++
-        continue
-      }
+      if (isOneTooMany(t, specular, path, scene.maxSpecular)) continue
       crossGlass(path, part, priority)
       goStraight(path, S)
       counted[path] = material.straight && counted[path]! > 0 ? COUNTED.passed : COUNTED.not
@@ -135,7 +133,7 @@ export function shade(
     // have been drawn
     let sum = 0
     let dark = 0
-    if (now.answers || material.straight || material.opens) {
+    if (now.answers || letsShadowsPass(material)) {
       weighLights(lights, S)
       sum = lit.sum
       dark = lit.unseen
@@ -153,14 +151,8 @@ export function shade(
       // no bounce: the camera sees what lies behind
       if (first && view[path] === VIEW.openings) forgetFirst(first, path)
     } else if ((scattered.smooth && !walks) || glassy) {
-      if (++specular[path]! > scene.maxSpecular) {
-        t.counts.cut++
-        continue
-      }
-    } else if (++opaque[path]! > scene.maxOpaque) {
-      t.counts.cut++
-      continue
-    }
+      if (isOneTooMany(t, specular, path, scene.maxSpecular)) continue
+    } else if (isOneTooMany(t, opaque, path, scene.maxOpaque)) continue
     if (layers?.lobes && bounce === 0) {
       whole.set(value)
       if (scattered.smooth) shareOfSmooth(layers.share, path)
@@ -226,6 +218,13 @@ export function shade(
   if (bounce === 0 && scene.clamp) keepSeen(layers)
   if (shadowed > 0) castShadows(t, scene, shadowed, bounce, layers)
   return living
+}
+
+/** Counts a bounce of a path. @returns whether it was one more than there may be, which ends the path */
+function isOneTooMany(t: Tracer, bounces: Uint16Array, path: number, most: number): boolean {
+  if (++bounces[path]! <= most) return false
+  t.counts.cut++
+  return true
 }
 
 /**

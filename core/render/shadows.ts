@@ -1,4 +1,5 @@
 /** Shadow rays: one towards a drawn light for each path that answers it, cast together. */
+import { letsShadowsPass } from '../light/emitters'
 import { drawnLight } from '../light/add-light'
 import { sampleLight } from '../light/draw-light'
 import { emissionLight } from '../light/lights'
@@ -140,7 +141,7 @@ export function castShadows(
 }
 
 function anyStraight(materials: readonly Material[]): boolean {
-  for (let i = 0; i < materials.length; i++) if (materials[i]!.straight || materials[i]!.opens) return true
+  for (let i = 0; i < materials.length; i++) if (letsShadowsPass(materials[i])) return true
   return false
 }
 

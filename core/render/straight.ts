@@ -8,6 +8,7 @@
  * 70°); rough glass does not blur shadows; in glasses that lie in each other every face counts as towards air.
  * Paths that would have brought the same light otherwise are not counted again: {@link counted}.
  */
+import { letsShadowsPass } from '../light/emitters'
 import { POINT } from '../point/slots'
 import { clearValue } from '../surface/accumulate'
 import { beginSurfaceAt } from '../surface/begin'
@@ -57,7 +58,7 @@ export function passStraight(
     fillPoint(geometry, ray, 0, ray.direction, 0, S)
     const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
     const way = ray.distance[0]!
-    if (!material.straight && !material.opens) return false
+    if (!letsShadowsPass(material)) return false
     S[POINT.footprint] = coneRadius[path]!
     fillFieldsBeside(geometry, material, S, path, bounce, face + 1)
     beginSurfaceAt(S)

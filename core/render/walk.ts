@@ -2,6 +2,7 @@
  * Long walks in matter that scatters. The first steps of all paths of a tile go on together; a path that walks on is
  * followed by itself until it meets a surface, so that a thousand steps are no thousand turns of the tile.
  */
+import type { Lights } from '../light/lights'
 import { hitPanel } from '../light/meet-panel'
 import { lit } from '../light/memory'
 import { batchNear, castClosest, createRayBatch } from '../trace/cast'
@@ -46,7 +47,7 @@ let solo = createRayBatch(1)
 const WHICH = 3
 
 /** Two draws of a path in matter, into `drawn`. @param what of the pair's uses */
-export function drawInMatter(path: number, bounce: number, what: number): void {
+function drawInMatter(path: number, bounce: number, what: number): void {
   const step = steps[path]!
   if (step <= TOGETHER) {
     draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + what)
@@ -55,6 +56,16 @@ export function drawInMatter(path: number, bounce: number, what: number): void {
   const h = hash2(hash2(seeds[path]!, tile.pass), step * PAIR.stride + what)
   drawn[0] = (h >>> 0) * TO_UNIT
   drawn[1] = (hash2(h, what + 1) >>> 0) * TO_UNIT
+}
+
+/** Panel that a path's ray meets before `lit.distance`, which then is the distance; −1 for none. */
+export const panelBefore = (lights: Lights, path: number): number =>
+  hitPanel(lights, origin, direction, path * 3, view[path] !== VIEW.none)
+
+/** Flight of a path in the matter that it is in, up to `lit.distance`; see {@link fly}. */
+export function flyOn(path: number, bounce: number): number {
+  drawInMatter(path, bounce, PAIR.flight)
+  return fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
 }
 
 /** A path scatters in its medium after a flight. @returns whether it goes on */
@@ -108,9 +119,8 @@ export function walkOn(
     castClosest(geometry.hierarchy, solo, 1)
     t.counts.rays++
     lit.distance = solo.triangle[0]! >= 0 ? solo.distance[0]! : Infinity
-    const panel = lights.panelCount > 0 ? hitPanel(lights, origin, direction, o, view[path] !== VIEW.none) : -1
-    drawInMatter(path, bounce, PAIR.flight)
-    const flight = fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
+    const panel = panelBefore(lights, path)
+    const flight = flyOn(path, bounce)
     if (flight >= 0) {
       if (!drift(t, scene, path, flight, bounce)) return ENDED
       continue

@@ -1,24 +1,18 @@
 import { beforeEach, expect, it, describe } from 'vitest'
+import { drawEvenly, loadLanes } from '../testing/draws'
 import { addedAlbedo, type Base, type Film } from '../testing/adding'
-import { basisB, basisG, basisR } from '../colour/upsample'
-import { dir, see, set, type Changes } from '../testing/openpbr'
+import { dir, grey, metal, see, set, type Changes } from '../testing/openpbr'
 import { beginSurface } from './begin'
 import { darkenFrom } from './darken'
 import { evaluate } from './evaluate'
 import { finishSurface } from './finish'
 import { memory, now } from './memory'
-import { sample } from './sample'
 import { fresnelDielectric } from '../optics/fresnel'
 import { pushCoatOver, pushOpenPbr } from './openpbr'
 
-const { basis, lane, value } = memory
+const { value } = memory
 
-beforeEach(() =>
-  [20, 120, 200, 300].forEach((g, k) => {
-    lane[k] = g
-    basis.set([basisR[g]!, basisG[g]!, basisB[g]!], k * 3)
-  }),
-)
+beforeEach(() => loadLanes([20, 120, 200, 300]))
 
 /** Directional albedo of the renderer's surface: as set, or as `make` pushes it. */
 function albedo(changes: Changes, mu: number, make: (o: readonly number[]) => void = see): number {
@@ -26,16 +20,9 @@ function albedo(changes: Changes, mu: number, make: (o: readonly number[]) => vo
   make(dir(Math.acos(mu), 0))
   const N = 20_000
   let sum = 0
-  // a rank-1 lattice (R3, Roberts 2018): the mean converges far faster than with random draws
-  for (let i = 0; i < N; i++)
-    if (
-      sample(
-        (0.5 + i * 0.8191725133961645) % 1,
-        (0.5 + i * 0.6710436067037893) % 1,
-        (0.5 + i * 0.5497004779019703) % 1,
-      )
-    )
-      sum += value[5]! / N
+  drawEvenly(N, () => {
+    sum += value[5]! / N
+  })
   return sum
 }
 /**
@@ -59,7 +46,6 @@ const lambert =
   (rho: number): Base =>
   (_, o) =>
     2 * o * rho
-const grey = (x: number): [number, number, number] => [x, x, x]
 const CLEAR: Changes = {
   specular_weight: 0,
   coat_weight: 1,
@@ -67,13 +53,6 @@ const CLEAR: Changes = {
   coat_ior: 1.5,
   coat_color: grey(1),
 }
-const metal = (colour: number, roughness: number): Changes => ({
-  base_metalness: 1,
-  base_color: grey(colour),
-  specular_weight: 1,
-  specular_color: grey(1),
-  specular_roughness: roughness,
-})
 const gloss: Changes = { base_color: grey(0.5), specular_weight: 1, specular_roughness: 0.5, specular_ior: 2 }
 const once = (twice: number): Film => ({ index: 1.5, passes: Math.sqrt(twice) })
 /** The standard's coat below one of our own, over a Lambertian base. */

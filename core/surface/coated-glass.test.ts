@@ -1,9 +1,10 @@
 /**
  * Coats on solid glass, from either side and as a plate with both faces coated. The witness is the sum over two plane
- * faces without phase (Stokes 1862) with Fresnel's amplitudes and Snell's law of its own (Born & Wolf, §1.5).
+ * faces without phase (Stokes 1862) with Fresnel's amplitudes and Snell's law of the tests' own (`plane-face.ts`).
  */
 import { beforeEach, describe, expect, it } from 'vitest'
-import { basisB, basisG, basisR } from '../colour/upsample'
+import { drawEvenly, loadLanes } from '../testing/draws'
+import { bent, faceReflects } from '../testing/plane-face'
 import { dir, see, set } from '../testing/openpbr'
 import { beginSurface } from './begin'
 import { darkenFrom } from './darken'
@@ -11,29 +12,10 @@ import { finishSurface } from './finish'
 import { pushGlass } from './lobes/glass'
 import { memory, now, scattered } from './memory'
 import { endCoat, pushCoatOver } from './openpbr'
-import { sample } from './sample'
 import { setSpec } from './spec'
 
-const { basis, lane, value } = memory
-beforeEach(() =>
-  [20, 120, 200, 300].forEach((g, k) => {
-    lane[k] = g
-    basis.set([basisR[g]!, basisG[g]!, basisB[g]!], k * 3)
-  }),
-)
-
-/** Fresnel's reflectance from index a to b. */
-function face(cos: number, a: number, b: number): number {
-  const sin2 = ((1 - cos * cos) * a * a) / (b * b)
-  if (sin2 >= 1) return 1
-  const beyond = Math.sqrt(1 - sin2)
-  const s = (a * cos - b * beyond) / (a * cos + b * beyond)
-  const p = (b * cos - a * beyond) / (b * cos + a * beyond)
-  return (s * s + p * p) / 2
-}
-/** Cosine in index b of light at a cosine in index a. */
-const bent = (cos: number, a: number, b: number): number =>
-  Math.sqrt(Math.max(0, 1 - ((1 - cos * cos) * a * a) / (b * b)))
+const { value } = memory
+beforeEach(() => loadLanes([20, 120, 200, 300]))
 
 /** Both faces of the coat for light from index a through b to c. @param pass what it leaves, once straight through */
 function coated(
@@ -42,38 +24,30 @@ function coated(
   pass: number,
 ): { R: number; T: number } {
   const inside = bent(cos, a, b)
-  const near = face(cos, a, b)
+  const near = faceReflects(cos, a, b)
   if (near === 1) return { R: 1, T: 0 }
-  const far = face(inside, b, c)
+  const far = faceReflects(inside, b, c)
   const t = pass ** (1 / inside)
   const D = 1 - near * far * t * t
   return { R: near + ((1 - near) ** 2 * far * t * t) / D, T: ((1 - near) * (1 - far) * t) / D }
 }
 
-const see1 = (cos: number, within: boolean, push: () => void) => {
+/** What is reflected and what passes of the surface as it stands, by the renderer's sampling. */
+function drawn(): { R: number; T: number } {
+  const N = 6000
+  const sum = { R: 0, T: 0 }
+  drawEvenly(N, () => {
+    sum[scattered.transmitted ? 'T' : 'R'] += value[1]! / N
+  })
+  return sum
+}
+/** The same of what `push` makes, seen at a cosine from either side. */
+function measured(cos: number, within: boolean, push: () => void): { R: number; T: number } {
   const o = dir(Math.acos(cos), 0)
   beginSurface(o[0]!, o[1]!, within ? -o[2]! : o[2]!, 0, 0, 1)
   push()
   finishSurface()
-}
-/** What is reflected and what passes, by the renderer's sampling. */
-function measured(cos: number, within: boolean, push: () => void): { R: number; T: number } {
-  see1(cos, within, push)
-  let R = 0
-  let T = 0
-  const N = 6000
-  for (let i = 0; i < N; i++)
-    if (
-      sample(
-        (0.5 + i * 0.8191725133961645) % 1,
-        (0.5 + i * 0.6710436067037893) % 1,
-        (0.5 + i * 0.5497004779019703) % 1,
-      )
-    ) {
-      if (scattered.transmitted) T += value[1]! / N
-      else R += value[1]! / N
-    }
-  return { R, T }
+  return drawn()
 }
 /** Our coat over clear glass. */
 const glassUnder = (coat: number, glass: number, pass: number) => () => {
@@ -132,18 +106,7 @@ describe('coats on glass', () => {
     })
     for (const cos of [1, 0.5]) {
       see(dir(Math.acos(cos), 0))
-      let T = 0
-      const N = 6000
-      for (let i = 0; i < N; i++)
-        if (
-          sample(
-            (0.5 + i * 0.8191725133961645) % 1,
-            (0.5 + i * 0.6710436067037893) % 1,
-            (0.5 + i * 0.5497004779019703) % 1,
-          ) &&
-          scattered.transmitted
-        )
-          T += value[1]! / N
+      const { T } = drawn()
       expect(Math.abs(T - coated(cos, [1, 1.35, 1.6], 0.7).T)).toBeLessThan(0.004)
     }
   })

@@ -5,7 +5,7 @@
  */
 import { beforeEach, describe, expect, it } from 'vitest'
 import { conductorByName, conductorK, conductorN } from '../optics/conductors'
-import { basisB, basisG, basisR } from '../colour/upsample'
+import { drawEvenly, loadLanes } from '../testing/draws'
 import { dir } from '../testing/openpbr'
 import { beginSurfaceAt } from './begin'
 import { darkenFrom } from './darken'
@@ -13,18 +13,12 @@ import { finishSurface } from './finish'
 import { pushConductor } from './lobes/conductor'
 import { memory, now } from './memory'
 import { pushCoatOver } from './openpbr'
-import { sample } from './sample'
 import { setFilm, setSpec } from './spec'
 import { POINT, POINT_STRIDE } from '../point/slots'
 
-const { basis, lane, value } = memory
+const { value } = memory
 const LANES = [40, 120, 200, 300]
-beforeEach(() =>
-  LANES.forEach((g, k) => {
-    lane[k] = g
-    basis.set([basisR[g]!, basisG[g]!, basisB[g]!], k * 3)
-  }),
-)
+beforeEach(() => loadLanes(LANES))
 
 type Complex = readonly [re: number, im: number]
 const times = ([a, b]: Complex, [c, d]: Complex): Complex => [a * c - b * d, a * d + b * c]
@@ -73,15 +67,9 @@ function measured(mu: number, surround: number, push: () => void, samples = 4000
   beginSurfaceAt(S, { surround, leaving: false })
   push()
   finishSurface()
-  for (let i = 0; i < samples; i++)
-    if (
-      sample(
-        (0.5 + i * 0.8191725133961645) % 1,
-        (0.5 + i * 0.6710436067037893) % 1,
-        (0.5 + i * 0.5497004779019703) % 1,
-      )
-    )
-      for (let k = 0; k < 4; k++) sum[k]! += value[k]! / samples
+  drawEvenly(samples, () => {
+    for (let k = 0; k < 4; k++) sum[k]! += value[k]! / samples
+  })
   return sum
 }
 const metalAt = (name: string, layer: number, roughness = 0) => {

@@ -1,54 +1,23 @@
 /**
  * Coats over rough metal against a walk without positions (Guo, Hašan & Zhao 2018, "Position-free Monte Carlo
- * simulation for arbitrary layered BSDFs"): a plane face by Snell and Fresnel, written here; below it the renderer's
- * own bare metal, so that layers alone are judged.
+ * simulation for arbitrary layered BSDFs"): a plane face by Snell and Fresnel (`plane-face.ts`); below it the
+ * renderer's own bare metal, so that layers alone are judged.
  */
 import { beforeEach, describe, expect, it } from 'vitest'
-import { basisB, basisG, basisR } from '../colour/upsample'
-import { dir, see, set, type Changes } from '../testing/openpbr'
+import { loadLanes } from '../testing/draws'
+import { generator } from '../testing/generator'
+import { bent, faceReflects } from '../testing/plane-face'
+import { dir, grey, metal, see, set, type Changes } from '../testing/openpbr'
 import { memory, scattered } from './memory'
 import { sample } from './sample'
 
-const { basis, lane, value } = memory
-beforeEach(() =>
-  [20, 120, 200, 300].forEach((g, k) => {
-    lane[k] = g
-    basis.set([basisR[g]!, basisG[g]!, basisB[g]!], k * 3)
-  }),
-)
-const grey = (x: number): [number, number, number] => [x, x, x]
-const metal = (colour: number, roughness: number): Changes => ({
-  base_metalness: 1,
-  base_color: grey(colour),
-  specular_color: grey(1),
-  specular_roughness: roughness,
-})
-
-/** Fresnel's reflectance of a face, and the cosine beyond it, from index a to b. */
-function face(cos: number, a: number, b: number): { F: number; beyond: number } {
-  const sin2 = ((1 - cos * cos) * a * a) / (b * b)
-  if (sin2 >= 1) return { F: 1, beyond: 0 }
-  const beyond = Math.sqrt(1 - sin2)
-  const s = (a * cos - b * beyond) / (a * cos + b * beyond)
-  const p = (b * cos - a * beyond) / (b * cos + a * beyond)
-  return { F: (s * s + p * p) / 2, beyond }
-}
-
-/** Draws of a walk (mulberry32, a common generator). */
-function generator(seed: number): () => number {
-  let state = seed
-  return () => {
-    state = (state + 0x6d2b79f5) | 0
-    let t = Math.imul(state ^ (state >>> 15), 1 | state)
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
-  }
-}
-
+const { value } = memory
+beforeEach(() => loadLanes([20, 120, 200, 300]))
 /** Reflectance of the coated metal at a cosine outside. @param pass what the coat leaves on one way straight through */
 function walked(mu: number, changes: Changes, n: number, pass: number, walks = 8000): number {
   set(changes)
-  const { F, beyond } = face(mu, 1, n)
+  const F = faceReflects(mu, 1, n)
+  const beyond = bent(mu, 1, n)
   const draw = generator(7)
   let sum = 0
   for (let i = 0; i < walks; i++) {
@@ -60,9 +29,9 @@ function walked(mu: number, changes: Changes, n: number, pass: number, walks = 8
       const up = Math.max(1e-6, scattered.z)
       const through = pass ** (1 / up)
       weight *= value[5]! * through
-      const out = face(up, n, 1)
-      sum += weight * (1 - out.F)
-      weight *= out.F * through
+      const back = faceReflects(up, n, 1)
+      sum += weight * (1 - back)
+      weight *= back * through
       o = [scattered.x, scattered.y, up]
     }
   }

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import { fresnelDielectric } from '../optics/fresnel'
-import { basisB, basisG, basisR } from '../colour/upsample'
+import { drawEvenly, loadLanes } from '../testing/draws'
 import { dielectricAlbedo } from './albedo'
 import { ggxD, ggxLambda, sampledNormal, sampleVisibleNormal } from './ggx'
 import { dir, see, set, type Changes } from '../testing/openpbr'
@@ -9,14 +9,9 @@ import { memory, scattered } from './memory'
 import { sample } from './sample'
 import { CHANNELS } from './slots'
 
-const { basis, belowAlbedo, lane, value } = memory
+const { belowAlbedo, value } = memory
 
-beforeEach(() =>
-  [20, 120, 200, 300].forEach((g, k) => {
-    lane[k] = g
-    basis.set([basisR[g]!, basisG[g]!, basisB[g]!], k * 3)
-  }),
-)
+beforeEach(() => loadLanes([20, 120, 200, 300]))
 
 const GLASS: Changes = { transmission_weight: 1, specular_roughness: 0.5 }
 const KINDS: [string, Changes][] = [
@@ -138,16 +133,9 @@ function albedo(changes: Changes, angle: number, n = 20_000): Float64Array {
 /** The same of the surface as it stands. */
 function drawAlbedo(n: number): Float64Array {
   const sum = new Float64Array(CHANNELS)
-  // a rank-1 lattice (R3, Roberts 2018): the mean converges far faster than with random draws
-  for (let i = 0; i < n; i++)
-    if (
-      sample(
-        (0.5 + i * 0.8191725133961645) % 1,
-        (0.5 + i * 0.6710436067037893) % 1,
-        (0.5 + i * 0.5497004779019703) % 1,
-      )
-    )
-      for (let k = 0; k < CHANNELS; k++) sum[k]! += value[k]! / n
+  drawEvenly(n, () => {
+    for (let k = 0; k < CHANNELS; k++) sum[k]! += value[k]! / n
+  })
   return sum
 }
 

@@ -48,3 +48,13 @@ export const see = (o: readonly number[]) => {
   pushOpenPbr(-1, 1)
   finishSurface()
 }
+
+export const grey = (x: number): [number, number, number] => [x, x, x]
+/** Metal of a colour. */
+export const metal = (colour: number, roughness: number): Changes => ({
+  base_metalness: 1,
+  base_color: grey(colour),
+  specular_weight: 1,
+  specular_color: grey(1),
+  specular_roughness: roughness,
+})

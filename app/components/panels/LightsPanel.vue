@@ -22,7 +22,6 @@ const opening = ref<HTMLInputElement>()
 const busy = ref('')
 const rig = computed(() => bench.scene?.rigs.find(r => r.name === bench.scene?.lights))
 const environment = computed(() => rig.value?.environment)
-const missing = computed(() => environment.value?.kind === 'image' && stage.isMissing(environment.value.asset))
 
 const change = (label: string, edit: (r: Rig) => Rig, key?: string) =>
   bench.changeScene(label, s => ({ ...s, rigs: s.rigs.map(r => (r.name === s.lights ? edit(r) : r)) }), key)
@@ -217,7 +216,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
       <h2 class="rule">Environment<AloneLight :light="lightNames(rig).length - 2" of="the environment" /></h2>
       <EnvironmentFields
         :environment="rig.environment"
-        :missing="missing"
+        :missing="stage.environmentMissing"
         @change="surround"
         @picture="picture?.click()"
       />
