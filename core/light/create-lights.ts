@@ -119,6 +119,7 @@ export function createLights(
     backdrop: rig.backdrop ?? null,
     emitters: null,
     visible: null,
+    within: null,
     gather: 'both',
     mapPower: map ? ((Math.PI * Math.PI) / 2) * map.mean * scale[0]! * 2 : 0,
   }

@@ -21,7 +21,7 @@ import { PANEL } from './slots'
 const { weights } = memory
 
 /** Part of the draws that go to lights which a part was never seen to see, however bright they are. */
-const UNSEEN = 0.04
+export const UNSEEN = 0.04
 
 /**
  * Estimates what each light gives at the point S; their sum goes to `lit.sum`, and the factor on lights that
@@ -57,6 +57,9 @@ export function visibility(lights: Lights, light: number, part: number): number 
   return share > 0 ? share : lit.unseen
 }
 
+/** Share of the draws that go to the environment, given `lit.sum` of the point. */
+export const shareOfEnvironment = (lights: Lights): number => (lit.sum > 0 ? lights.mapPower / lit.sum : 0)
+
 /**
  * Draws a direction to a light from the point that {@link weighLights} saw last.
  * @returns false when there is none to draw
@@ -65,26 +68,43 @@ export function visibility(lights: Lights, light: number, part: number): number 
 export function sampleLight(lights: Lights, geometry: Geometry, S: Float64Array, u: Float64Array): boolean {
   const sum = lit.sum
   if (!(sum > 0)) return false
-  let pick = u[0]! * sum
+  const i = chooseLight(lights, u)
+  lit.share = weights[i]! / sum
+  return drawFrom(lights, geometry, i, S, u)
+}
+
+/** Chooses a light in proportion to the weights. @param u its first number chooses, and is one anew after it */
+export function chooseLight(lights: Lights, u: Float64Array): number {
+  let pick = u[0]! * lit.sum
   let i = 0
   const last = emissionLight(lights)
   while (i < last && (pick >= weights[i]! || weights[i] === 0)) pick -= weights[i++]!
+  u[0] = Math.min(1 - 2 ** -53, pick / weights[i]!)
+  return i
+}
+
+/** Draws a direction to light i from S[0…2]; its density is times lit.share. @returns false when there is none */
+export function drawFrom(
+  lights: Lights,
+  geometry: Geometry,
+  i: number,
+  S: Float64Array,
+  u: Float64Array,
+): boolean {
   lit.light = i
   if (i === lights.panelCount) return lights.map !== null && sampleMap(lights, u)
-  if (i === last) {
+  if (i === emissionLight(lights)) {
     if (lights.emitters === null) return false
-    u[0] = Math.min(1 - 2 ** -53, pick / weights[i]!)
     if (!sampleEmitters(lights.emitters, geometry, S, u)) return false
     lit.x = drawnEmitter.x
     lit.y = drawnEmitter.y
     lit.z = drawnEmitter.z
     lit.distance = drawnEmitter.distance
-    lit.pdf = (weights[i]! / sum) * drawnEmitter.pdf
+    lit.pdf = lit.share * drawnEmitter.pdf
     return true
   }
   lit.u = u[1]!
   lit.v = u[2]!
-  lit.share = weights[i]! / sum
   const o = i * PANEL.stride
   return sampleShape(lights.panels[o + PANEL.shape]!, lights.panels, o, S)
 }

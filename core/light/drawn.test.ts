@@ -11,7 +11,7 @@ import { emissionLight, lightCount } from './lights'
 import { readyLights } from './ready'
 import { rigSchema, type Rig } from '../scene/rig'
 import { sampleLight, visibility, weighLights } from './draw-light'
-import { panelDensity } from './meet-panel'
+import { panelDensity, shareOfPanel } from './meet-panel'
 import { lit, drawnEmitter } from './memory'
 import { emitterDensity, emittersWeight } from './sample-emitters'
 
@@ -107,7 +107,8 @@ describe('a drawn light', () => {
       const origin = S.slice(0, 3)
       lit.distance = drawn.distance
       if (drawn.light < lights.panelCount) {
-        panelDensity(lights, drawn.light, origin, direction, 0, 0)
+        lit.share = shareOfPanel(lights, drawn.light, origin, 0, 0)
+        panelDensity(lights, drawn.light, origin, direction, 0)
         expect(lit.pdf / drawn.pdf).toBeCloseTo(1, 9)
         panels++
       } else {

@@ -139,11 +139,13 @@ function find(table: Float32Array, o: number, n: number, u: number): number {
   return low
 }
 
-/** Draws a direction by two numbers in [0, 1), draws[1] and draws[2]. @returns false where nothing shines */
+/**
+ * Draws a direction by two numbers in [0, 1), draws[1] and draws[2]; its density is times lit.share.
+ * @returns false where nothing shines
+ */
 export function sampleMap(lights: Lights, draws: Float64Array): boolean {
   const u1 = draws[1]!
   const u2 = draws[2]!
-  const share = lights.mapPower / lit.sum
   const { width, height, rows, columns, edges } = lights.map!
   const y = find(rows, 0, height + 1, u1)
   const o = y * (width + 1)
@@ -163,7 +165,7 @@ export function sampleMap(lights: Lights, draws: Float64Array): boolean {
   lit.y = cos
   lit.z = -lights.sin * lx + lights.cos * lz
   lit.distance = Infinity
-  lit.pdf = (share * pr * pc * width) / (2 * Math.PI * solid)
+  lit.pdf = (lit.share * pr * pc * width) / (2 * Math.PI * solid)
   return true
 }
 
@@ -173,10 +175,9 @@ const rowOf = (map: EnvironmentMap, cos: number): number =>
 
 /**
  * Radiance of the environment in a direction into {@link lit}; `lit.pdf` is the density with which {@link
- * sampleLight} would draw it, given `lit.sum` of the ray's origin. u = ½ looks along −z, u grows towards +x.
+ * sampleMap} would draw it, times lit.share. u = ½ looks along −z, u grows towards +x.
  */
 export function environmentRadiance(lights: Lights, direction: Float64Array, at: number): void {
-  const sum = lit.sum
   const dx = direction[at]!
   const dy = direction[at + 1]!
   const dz = direction[at + 2]!
@@ -201,5 +202,5 @@ export function environmentRadiance(lights: Lights, direction: Float64Array, at:
   interpolate(lights, x, y, column - x, row - y)
   const o = y * (width + 1)
   const p = (rows[y + 1]! - rows[y]!) * (columns[o + x + 1]! - columns[o + x]!)
-  lit.pdf = sum > 0 ? ((lights.mapPower / sum) * p * width) / (2 * Math.PI * (edges[y]! - edges[y + 1]!)) : 0
+  lit.pdf = (lit.share * p * width) / (2 * Math.PI * (edges[y]! - edges[y + 1]!))
 }

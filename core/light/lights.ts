@@ -40,11 +40,21 @@ export interface Lights {
   emitters: Emitters | null
   /** Share of each light that each part sees, see `visibility.ts`; null for all of it. */
   visible: Float64Array | null
+  /** What is seen from the inside of parts, found when it is asked for; null for all of all lights. */
+  within: Within | null
   /**
    * How light is gathered: drawn lights and drawn directions joined, or one of them alone where both could find
    * it. Anything but `both` is for measuring what it costs to do without.
    */
   gather: 'both' | 'lights' | 'directions'
+}
+
+/** Shares of each light that are seen from within each part, see `within.ts`. */
+export interface Within {
+  /** By part: one number a light; null where all are. */
+  shares: (Float64Array | null)[]
+  /** Whether light passes a part straight. */
+  passes: (part: number) => boolean
 }
 
 /** Lights that can be told apart in a picture: its panels, then these two. */

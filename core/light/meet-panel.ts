@@ -33,9 +33,16 @@ export function panelRadiance(lights: Lights, i: number): void {
   setRadiance(lights.panels, o, fadeOfShape(lights.panels[o + PANEL.shape]!, lights.panels, o))
 }
 
+/** Share of the draws that go to panel i from a point of a part, given `lit.sum` there. */
+export function shareOfPanel(lights: Lights, i: number, origin: Float64Array, at: number, part: number): number {
+  const o = i * PANEL.stride
+  weighShape(lights.panels[o + PANEL.shape]!, lights.panels, o, origin, at)
+  return lit.sum > 0 ? (lit.estimate * visibility(lights, i, part)) / lit.sum : 0
+}
+
 /**
- * Density with which a light would have been drawn towards panel i, met at `lit.distance`, given `lit.sum` of the ray's
- * origin on a part; into `lit.pdf`.
+ * Density with which a light would have been drawn towards panel i, met at `lit.distance`, times lit.share; into
+ * `lit.pdf`.
  */
 export function panelDensity(
   lights: Lights,
@@ -43,14 +50,9 @@ export function panelDensity(
   origin: Float64Array,
   direction: Float64Array,
   at: number,
-  part: number,
 ): void {
-  const p = lights.panels
   const o = i * PANEL.stride
-  const shape = p[o + PANEL.shape]!
-  weighShape(shape, p, o, origin, at)
-  lit.share = lit.sum > 0 ? (lit.estimate * visibility(lights, i, part)) / lit.sum : 0
-  densityOfShape(shape, p, o, origin, direction, at)
+  densityOfShape(lights.panels[o + PANEL.shape]!, lights.panels, o, origin, direction, at)
 }
 
 /**

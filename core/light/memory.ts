@@ -9,6 +9,8 @@ export const MOST_LIGHTS = MOST_PANELS + 3
 export const memory = {
   /** Quick estimates of what each light gives at the point that `weighLights` was asked for last. */
   weights: new Float64Array(MOST_LIGHTS),
+  /** A point of a way through matter. */
+  onWay: new Float64Array(3),
   /** Where a ray met a panel, in half edges; of a ball, what its cone leaves. */
   met: new Float64Array(2),
   /** Two directions across the one to a ball. */

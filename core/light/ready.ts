@@ -31,9 +31,11 @@ export function readyLights(
     last.straight === straight &&
     samePanels(last.lights, lights)
   )
-    return { ...lights, emitters, visible: last.ready.visible }
+    return { ...lights, emitters, visible: last.ready.visible, within: last.ready.within }
   const ready = { ...lights, emitters }
-  ready.visible = lightVisibility(geometry, ready, part => letsShadowsPass(materials[materialOf[part]!]))
+  const passes = (part: number) => letsShadowsPass(materials[materialOf[part]!])
+  ready.visible = lightVisibility(geometry, ready, passes)
+  ready.within = { shares: [], passes }
   last = { geometry, lights, ready, straight }
   return ready
 }

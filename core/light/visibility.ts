@@ -25,6 +25,12 @@ const POINTS = MOST_PLACES
 /** Faces that a ray passes straight. */
 const FACES = 32
 
+/** Which side of a part's triangles is asked: the one that faces the light, or the inside of the part. */
+export type Side = 'facing' | 'inside'
+
+const point = new Float64Array(3)
+const draw = new Float64Array(3)
+
 /**
  * Shares of each light as seen by each part: {@link lightCount} numbers a part. The environment is 1: it is on
  * every side. 0 where none of the rays arrived.
@@ -38,50 +44,82 @@ export function lightVisibility(
 ): Float64Array | null {
   const count = lightCount(lights)
   const table = new Float64Array(geometry.partNames.length * count).fill(1)
-  const batch = createRayBatch(POINTS)
   if (lights.panelCount === 0 && lights.emitters === null) return null
-  const point = new Float64Array(3)
-  const draw = new Float64Array(3)
   placesOfParts(geometry).forEach((places, part) => {
-    for (let light = 0; light < count; light++) {
-      if (light === lights.panelCount || (light === emissionLight(lights) && lights.emitters === null)) continue
-      let rays = 0
-      // a part of few triangles is asked at several points of each
-      for (let i = 0, points = Math.min(POINTS, places.length * 4); i < points; i++) {
-        loadTriangle(geometry.hierarchy, places[Math.floor(((i + 0.5) / points) * places.length)]!)
-        const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, nx, ny, nz } = triangle
-        // additive recurrences of the plastic number and of √2, √3: patterns that no grid of triangles shares
-        // (common practice)
-        draw[0] = (i * 0.7548776662466927) % 1
-        draw[1] = (i * 0.5698402909980532) % 1
-        draw[2] = (i * 0.4142135623730951) % 1
-        const u = (i * 0.7320508075688772) % 1
-        const v = (i * 0.2360679774997898) % 1
-        const a = u + v > 1 ? 1 - u : u
-        const b = u + v > 1 ? 1 - v : v
-        point[0] = ax + a * e1x + b * e2x
-        point[1] = ay + a * e1y + b * e2y
-        point[2] = az + a * e1z + b * e2z
-        const aimed = aim(lights, geometry, light, point, draw)
-        if (!aimed) continue
-        // seen from the side that faces it: closed shells are lit from outside, sheets from both
-        const side =
-          ((nx * toLight[0]! + ny * toLight[1]! + nz * toLight[2]! > 0 ? 1 : -1) / (Math.hypot(nx, ny, nz) || 1)) *
-          1e-6 *
-          (1 + Math.abs(point[0]!) + Math.abs(point[1]!) + Math.abs(point[2]!))
-        batch.origin[rays * 3] = point[0]! + side * nx
-        batch.origin[rays * 3 + 1] = point[1]! + side * ny
-        batch.origin[rays * 3 + 2] = point[2]! + side * nz
-        batch.direction.set(toLight, rays * 3)
-        batch.distance[rays++] = lit.distance * (1 - 1e-5) - 1e-5
-      }
-      castAny(geometry.hierarchy, batch, rays)
-      let seen = 0
-      for (let i = 0; i < rays; i++) if (batch.triangle[i]! < 0 || arrives(geometry, batch, i, passes)) seen++
-      table[part * count + light] = rays > 0 ? seen / rays : 0
-    }
+    for (let light = 0; light < count; light++)
+      if (canBeAimedAt(lights, light))
+        table[part * count + light] = shareSeen(geometry, lights, light, places, 'facing', passes)
   })
   return table
+}
+
+/** Whether a light is a panel or what shines, and there. */
+const canBeAimedAt = (lights: Lights, light: number): boolean =>
+  light !== lights.panelCount && (light !== emissionLight(lights) || lights.emitters !== null)
+
+/**
+ * Shares of each light that are seen from right inside of a part, {@link lightCount} numbers: 0 for what only comes in
+ * through faces that are no way for drawn lights, as the environment does. Null where light passes the part straight:
+ * then all may be seen; empty where none is.
+ */
+export function seenFromWithin(
+  geometry: Geometry,
+  lights: Lights,
+  part: number,
+  passes: (part: number) => boolean,
+): Float64Array | null {
+  if (passes(part)) return null
+  const places = placesOfParts(geometry)[part]!
+  const shares = Float64Array.from({ length: lightCount(lights) }, (_, light) =>
+    canBeAimedAt(lights, light) ? shareSeen(geometry, lights, light, places, 'inside', passes) : 0,
+  )
+  return shares.some(x => x > 0) ? shares : shares.slice(0, 0)
+}
+
+/** Share of the rays from points of triangles to points of a light that arrive. */
+function shareSeen(
+  geometry: Geometry,
+  lights: Lights,
+  light: number,
+  places: Int32Array,
+  from: Side,
+  passes: (part: number) => boolean,
+): number {
+  const batch = createRayBatch(POINTS)
+  let rays = 0
+  // a part of few triangles is asked at several points of each
+  for (let i = 0, points = Math.min(POINTS, places.length * 4); i < points; i++) {
+    loadTriangle(geometry.hierarchy, places[Math.floor(((i + 0.5) / points) * places.length)]!)
+    const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, nx, ny, nz } = triangle
+    // additive recurrences of the plastic number and of √2, √3: patterns that no grid of triangles shares
+    // (common practice)
+    draw[0] = (i * 0.7548776662466927) % 1
+    draw[1] = (i * 0.5698402909980532) % 1
+    draw[2] = (i * 0.4142135623730951) % 1
+    const u = (i * 0.7320508075688772) % 1
+    const v = (i * 0.2360679774997898) % 1
+    const a = u + v > 1 ? 1 - u : u
+    const b = u + v > 1 ? 1 - v : v
+    point[0] = ax + a * e1x + b * e2x
+    point[1] = ay + a * e1y + b * e2y
+    point[2] = az + a * e1z + b * e2z
+    if (!aim(lights, geometry, light, point, draw)) continue
+    // from the side that faces it: closed shells are lit from outside, sheets from both
+    const faces = nx * toLight[0]! + ny * toLight[1]! + nz * toLight[2]! > 0
+    const side =
+      ((from === 'facing' && faces ? 1 : -1) / (Math.hypot(nx, ny, nz) || 1)) *
+      1e-6 *
+      (1 + Math.abs(point[0]!) + Math.abs(point[1]!) + Math.abs(point[2]!))
+    batch.origin[rays * 3] = point[0]! + side * nx
+    batch.origin[rays * 3 + 1] = point[1]! + side * ny
+    batch.origin[rays * 3 + 2] = point[2]! + side * nz
+    batch.direction.set(toLight, rays * 3)
+    batch.distance[rays++] = lit.distance * (1 - 1e-5) - 1e-5
+  }
+  castAny(geometry.hierarchy, batch, rays)
+  let seen = 0
+  for (let i = 0; i < rays; i++) if (batch.triangle[i]! < 0 || arrives(geometry, batch, i, passes)) seen++
+  return rays > 0 ? seen / rays : 0
 }
 
 /** Whether a ray that met something meets only parts that light passes straight. */

@@ -57,6 +57,13 @@ export function beginLayers(l: Layers, n: number): void {
   l.light.fill(0)
   l.lobe.fill(0)
   l.cost.fill(0, 0, n)
+  if (!l.lobes) return
+  // what a path finds in matter before any surface is light from below one
+  l.share.fill(0, 0, n * SCATTERING * CHANNELS)
+  for (let path = 0; path < n; path++) {
+    const s = (path * SCATTERING + CLASS.subsurface) * CHANNELS
+    l.share.fill(1, s, s + CHANNELS)
+  }
 }
 
 const at = (layer: number, path: number) => (layer * BATCH + path) * CHANNELS

@@ -19,6 +19,7 @@ const {
   depth,
   does,
   fills,
+  mediumPart,
   index,
   insideOf,
   kept,
@@ -38,6 +39,7 @@ const { below, belowAlbedo, interior, interiorAlbedo } = surface
 export function beginMedia(path: number): void {
   depth[path] = 0
   fills[path] = FILLS.nothing
+  mediumPart[path] = -1
   walking[path] = -1
   steps[path] = 0
 }
@@ -125,6 +127,7 @@ function leave(path: number, part: number): void {
 function settle(path: number): void {
   const k = depth[path] === 0 ? -1 : counting(path, -1)
   fills[path] = k < 0 ? 0 : does[k]!
+  mediumPart[path] = k < 0 ? -1 : insideOf[k]!
   if (fills[path] === FILLS.nothing) return
   for (let j = 0; j < CHANNELS; j++) {
     sigma[path * CHANNELS + j] = kept[k * CHANNELS + j]!
@@ -137,6 +140,7 @@ function settle(path: number): void {
 export function beginWalk(path: number, part: number): void {
   walking[path] = part
   fills[path] = FILLS.scatters
+  mediumPart[path] = -1
   for (let j = 0; j < CHANNELS; j++) {
     sigma[path * CHANNELS + j] = below[j]!
     scattering[path * CHANNELS + j] = belowAlbedo[j]!
@@ -149,6 +153,38 @@ export function endWalk(path: number): void {
   walking[path] = -1
   settle(path)
 }
+
+/**
+ * Extinction, 1/m, of what a shadow ray from the surface just pushed is in at first, into `target[o …]`.
+ * @param through whether it goes through the surface
+ * @returns whether that takes of its light
+ */
+export function extinctionBeside(
+  path: number,
+  part: number,
+  through: boolean,
+  target: Float64Array,
+  o: number,
+): boolean {
+  if (!through || now.glass === 0 || now.thin) {
+    if (fills[path] === FILLS.nothing) return false
+    for (let j = 0; j < CHANNELS; j++) target[o + j] = sigma[path * CHANNELS + j]!
+    return true
+  }
+  if (now.outside) {
+    if (now.fills === 0) return false
+    settleInterior()
+    for (let j = 0; j < CHANNELS; j++) target[o + j] = interior[j]!
+    return true
+  }
+  const k = depth[path] === 0 ? -1 : counting(path, part)
+  if (k < 0 || does[k] === FILLS.nothing) return false
+  for (let j = 0; j < CHANNELS; j++) target[o + j] = kept[k * CHANNELS + j]!
+  return true
+}
+
+/** Of the flight drawn last: density per metre with which it scatters there, or chance of passing its whole way. */
+export const flown = { density: 0.5 }
 
 /**
  * Free flight in the medium of a path, drawn by one of the companion's extinctions, in proportion to what the path
@@ -179,7 +215,7 @@ export function fly(path: number, throughput: Float64Array, reach: number, lone:
   let pdf = 0
   for (let k = from; k < from + count; k++) {
     const s = sigma[c + k]!
-    pdf += ((scatters ? s : 1) * left(s, way) * throughput[c + k]!) / sum
+    pdf += ((scatters ? s : 1) * remains(s, way) * throughput[c + k]!) / sum
   }
   if (!(pdf > 0)) {
     throughput.fill(0, c, c + CHANNELS)
@@ -187,19 +223,26 @@ export function fly(path: number, throughput: Float64Array, reach: number, lone:
   }
   for (let k = 0; k < CHANNELS; k++) {
     const s = sigma[c + k]!
-    throughput[c + k]! *= ((scatters ? s * scattering[c + k]! : 1) * left(s, way)) / pdf
+    throughput[c + k]! *= ((scatters ? s * scattering[c + k]! : 1) * remains(s, way)) / pdf
   }
+  flown.density = pdf
   return scatters ? flight : -1
 }
 
 /** A path goes through its medium, which absorbs and does not scatter. */
 export function absorb(path: number, throughput: Float64Array, way: number): void {
   const c = path * CHANNELS
-  for (let k = 0; k < CHANNELS; k++) throughput[c + k]! *= left(sigma[c + k]!, way)
+  for (let k = 0; k < CHANNELS; k++) throughput[c + k]! *= remains(sigma[c + k]!, way)
 }
 
-/** Beer–Lambert; nothing crosses an endless way. */
-const left = (s: number, way: number): number => (s > 0 ? Math.exp(-s * way) : 1)
+/** What is left after a way, metres, by Beer–Lambert; nothing crosses an endless one. @param s extinction, 1/m */
+export const remains = (s: number, way: number): number => (s > 0 ? Math.exp(-s * way) : 1)
+
+/** Density per steradian of light that turns by an angle, by Henyey & Greenstein 1941. @param g mean cosine */
+export function phase(cosine: number, g: number): number {
+  const q = 1 + g * g - 2 * g * cosine
+  return (1 - g * g) / (4 * Math.PI * q * Math.sqrt(q))
+}
 
 /**
  * Draws a direction about the one at `d[o …]`, into it, by the phase function of Henyey & Greenstein 1941 (whose

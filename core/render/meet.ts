@@ -1,10 +1,10 @@
 /** What the rays of a bounce met: lights end a path, surfaces go on to shading, media scatter. */
 import { addLight } from '../light/add-light'
-import { visibility } from '../light/draw-light'
+import { shareOfEnvironment, visibility } from '../light/draw-light'
 import { leafAt } from '../light/emitters'
 import { environmentRadiance } from '../light/environment'
-import { emissionLight, environmentLight, type Lights } from '../light/lights'
-import { panelDensity, panelRadiance } from '../light/meet-panel'
+import { emissionLight, environmentLight } from '../light/lights'
+import { panelDensity, panelRadiance, shareOfPanel } from '../light/meet-panel'
 import { drawnEmitter, lit } from '../light/memory'
 import { emitterDensity, emittersWeight } from '../light/sample-emitters'
 import { POINT } from '../point/slots'
@@ -16,12 +16,14 @@ import { advanceCone } from './cone'
 import { askFields, drawFields } from './fields'
 import { BACKGROUND_LAYER, deposit, type Layers } from './layers'
 import { absorb } from './media'
+import { TOGETHER } from './matter-draws'
 import { memory } from './memory'
 import { bendToHeight } from './own-height'
 import { loadWavelengths } from './paths'
 import { COUNTED, FILLS, VIEW } from './slots'
 import type { Tracer } from './tracer'
-import { drift, ENDED, flyOn, panelBefore, TOGETHER, walkOn } from './walk'
+import { drift, ENDED, flyOn, panelBefore, walkOn } from './walk'
+import { shareFromWithin } from './within'
 
 const {
   active,
@@ -34,6 +36,7 @@ const {
   drifting,
   emitterPdf,
   fills,
+  inMatter,
   leftPart,
   lightSum,
   origin,
@@ -66,15 +69,14 @@ export function meet(t: Tracer, scene: RenderScene, living: number, bounce: numb
     lit.distance = distance
     let panel = panelBefore(lights, path)
     if (fills[path] === FILLS.scatters) {
-      const flight = flyOn(path, bounce)
+      const flight = flyOn(t, scene, path, bounce, layers)
       if (flight >= 0) {
-        counted[path] = COUNTED.not
         if (!drift(t, scene, path, flight, bounce)) continue
         if (steps[path]! <= TOGETHER) {
           drifting[drifted++] = path
           continue
         }
-        panel = walkOn(t, scene, path, bounce, rays, k)
+        panel = walkOn(t, scene, path, bounce, rays, k, layers)
         if (panel === ENDED) continue
         triangle = rays.triangle[k]!
         distance = lit.distance
@@ -84,7 +86,7 @@ export function meet(t: Tracer, scene: RenderScene, living: number, bounce: numb
     }
     if (fills[path] === FILLS.absorbs) absorb(path, throughput, lit.distance)
     if (panel >= 0 || triangle < 0) {
-      findLight(scene.lights, path, panel, bounce, layers)
+      findLight(scene, path, panel, bounce, layers)
       continue
     }
     const S = points[path]!
@@ -106,15 +108,22 @@ export function meet(t: Tracer, scene: RenderScene, living: number, bounce: numb
 }
 
 /** A path found a panel (its number, −1 for none), or the environment. */
-function findLight(lights: Lights, path: number, panel: number, bounce: number, layers: Layers | null): void {
+function findLight(scene: RenderScene, path: number, panel: number, bounce: number, layers: Layers | null): void {
+  const { lights } = scene
   const o = path * 3
   const c = path * CHANNELS
   loadWavelengths(path)
   lit.sum = lightSum[path]!
   lit.unseen = unseen[path]!
   const light = panel >= 0 ? panel : environmentLight(lights)
+  lit.share =
+    inMatter[path] === 1
+      ? shareFromWithin(scene, path, light)
+      : panel >= 0
+        ? shareOfPanel(lights, panel, origin, o, leftPart[path]!)
+        : shareOfEnvironment(lights)
   if (panel >= 0) {
-    panelDensity(lights, panel, origin, direction, o, leftPart[path]!)
+    panelDensity(lights, panel, origin, direction, o)
     panelRadiance(lights, panel)
   } else if (view[path] !== VIEW.none && lights.backdrop !== null) {
     lit.r = lights.backdrop[0]
@@ -152,11 +161,12 @@ function rememberEmitter(scene: RenderScene, path: number, rays: RayBatch, k: nu
   }
   if (smoothBefore[path] || !(lightSum[path]! > 0)) return
   const o = path * 3
+  const light = emissionLight(lights)
   lit.unseen = unseen[path]!
   emitterDensity(emitters, geometry, leaf, origin, direction, o, rays.distance[k]!)
-  emitterPdf[path] =
-    (drawnEmitter.pdf *
-      emittersWeight(emitters, origin, o) *
-      visibility(lights, emissionLight(lights), leftPart[path]!)) /
-    lightSum[path]!
+  const share =
+    inMatter[path] === 1
+      ? shareFromWithin(scene, path, light)
+      : (emittersWeight(emitters, origin, o) * visibility(lights, light, leftPart[path]!)) / lightSum[path]!
+  emitterPdf[path] = drawnEmitter.pdf * share
 }

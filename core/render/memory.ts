@@ -53,12 +53,26 @@ export const memory = {
   /** Density with which the tree of shining triangles would have drawn its hit. */
   emitterPdf: new Float64Array(BATCH),
 
+  // --- what it knows where it scattered last in matter, see `within.ts`
+  /** Whether it did; the way on which it did: beginning, direction, length, part; and how far along it. */
+  inMatter: new Uint8Array(BATCH),
+  wayFrom: new Float64Array(BATCH * 3),
+  wayAlong: new Float64Array(BATCH * 3),
+  wayReach: new Float64Array(BATCH),
+  wayPart: new Int32Array(BATCH),
+  wayFlight: new Float64Array(BATCH),
+  /** Chance to scatter on that way at all; density per metre with which it did there. */
+  wayChance: new Float64Array(BATCH),
+  wayLikely: new Float64Array(BATCH),
+
   // --- what it is in, see `media.ts`
   /** What the medium does, see FILLS; extinction per channel, 1/m; single-scattering albedo; mean cosine. */
   fills: new Uint8Array(BATCH),
   sigma: new Float64Array(BATCH * CHANNELS),
   scattering: new Float64Array(BATCH * CHANNELS),
   meanCosine: new Float64Array(BATCH),
+  /** Glass whose inside it is in, −1 for none. */
+  mediumPart: new Int32Array(BATCH),
   /** Part below whose surface it walks, −1 for none; steps it has made in media. */
   walking: new Int32Array(BATCH),
   steps: new Int32Array(BATCH),
@@ -89,6 +103,9 @@ export const memory = {
   shadowAt: new Float64Array(BATCH * 2),
   /** How much more it counts where no drawn direction brings the same light. */
   shadowWhole: new Float64Array(BATCH),
+  /** Whether it begins in matter, and the extinction there per channel, 1/m. */
+  shadowFills: new Uint8Array(BATCH),
+  shadowSigma: new Float64Array(BATCH * CHANNELS),
 
   // --- one path or ray
   /** What it brings, before it is added; the value at a surface, kept while it is evaluated by lobe. */
@@ -105,6 +122,10 @@ export const memory = {
   straightRay: createRayBatch(1),
   straightPoint: new Float64Array(POINT_STRIDE),
   passed: new Float64Array(CHANNELS),
+  surrounding: new Float64Array(CHANNELS),
+  /** Where light is asked for in matter, and what the path carries there. */
+  scatterPlace: new Float64Array(3),
+  carried: new Float64Array(CHANNELS),
 
   // --- what the camera sees directly, see `hold.ts`: by path and channel; one sample of it; by light
   seen: new Float64Array(BATCH * CHANNELS),

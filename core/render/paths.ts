@@ -21,6 +21,7 @@ const {
   direction,
   drawn,
   hero,
+  inMatter,
   lanes,
   lightSum,
   opaque,
@@ -93,6 +94,7 @@ export function startPaths(
     }
     smoothBefore[i] = 1
     lightSum[i] = 0
+    inMatter[i] = 0
     beginCone(i, tile.pixelAngle / 2)
     density[i] = 0
     beginMedia(i)

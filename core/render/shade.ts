@@ -35,6 +35,7 @@ const {
   drawn,
   emitterPdf,
   hero,
+  inMatter,
   leftPart,
   lightDraws,
   lightSum,
@@ -202,6 +203,7 @@ export function shade(
     direction[o + 1] = scattered.y
     direction[o + 2] = scattered.z
     smoothBefore[path] = scattered.smooth ? 1 : 0
+    inMatter[path] = 0
     counted[path] =
       (material.straight || (opening && material.opens)) && counted[path]! > 0 && scattered.transmitted && !walks
         ? COUNTED.passed

@@ -6,16 +6,15 @@ import { emissionLight } from '../light/lights'
 import { isBlocked } from '../light/meet-panel'
 import { drawnEmitter, lit } from '../light/memory'
 import { POINT } from '../point/slots'
-import { doubtOf, fillPoint } from '../scene/fill-point'
-import { beginSurfaceAt } from '../surface/begin'
+import { doubtOf } from '../scene/fill-point'
 import { evaluateIncoming } from '../surface/evaluate'
 import { memory as surface, now } from '../surface/memory'
 import { ASK, CHANNELS } from '../surface/slots'
 import { castAny } from '../trace/cast'
 import type { Material, RenderScene } from '../world/render-scene'
+import { arriveAt } from './arrive'
 import { depositDrawn, shareByLobe, type Layers } from './layers'
-import { radiusAt } from './cone'
-import { fillFieldsBeside } from './fields'
+import { extinctionBeside, remains } from './media'
 import { memory } from './memory'
 import { loadWavelengths } from './paths'
 import { draw2 } from './sampler'
@@ -24,7 +23,6 @@ import { passStraight } from './straight'
 import type { Tracer } from './tracer'
 
 const {
-  arrival,
   counted,
   drawn,
   lightDraws,
@@ -33,12 +31,14 @@ const {
   radiance,
   seeds,
   shadowAt,
+  shadowFills,
   shadowLight,
   shadowOf,
   shadowPlace,
+  shadowSigma,
   shadowValue,
   shadowWhole,
-  shining,
+  surrounding,
   throughput,
   whole,
 } = memory
@@ -106,6 +106,7 @@ export function drawShadow(
     shadowAt[shadowed * 2 + 1] = drawnEmitter.v
   } else drawnLight(shadowValue, v, throughput, c)
   shadowOf[shadowed] = path
+  shadowFills[shadowed] = extinctionBeside(path, S[POINT.part]!, inward, shadowSigma, v) ? 1 : 0
   return open ? 1 : 0
 }
 
@@ -125,9 +126,24 @@ export function castShadows(
   for (let k = 0; k < shadowed; k++) {
     const c = shadowOf[k]! * CHANNELS
     const v = k * CHANNELS
-    if (shadows.triangle[k]! >= 0 && !(straight && followStraight(scene, shadows, k, bounce))) continue
-    if (shadowLight[k] === emissionLight(lights))
-      arrive(scene, shadows.direction, shadows.distance[k]!, k, v, bounce)
+    if (shadows.triangle[k]! >= 0) {
+      if (!straight || !followStraight(scene, shadows, k, bounce)) continue
+    } else if (shadowFills[k] === 1)
+      for (let j = 0; j < CHANNELS; j++) shadowValue[v + j]! *= remains(shadowSigma[v + j]!, shadows.distance[k]!)
+    if (shadowLight[k] === emissionLight(lights)) {
+      arriveAt(
+        scene,
+        shadowPlace[k]!,
+        shadowAt[k * 2]!,
+        shadowAt[k * 2 + 1]!,
+        shadows.direction,
+        k * 3,
+        shadows.distance[k]!,
+        shadowOf[k]!,
+        bounce,
+      )
+      for (let j = 0; j < CHANNELS; j++) shadowValue[v + j]! *= emission[j]!
+    }
     radiance[c]! += shadowValue[v]!
     radiance[c + 1]! += shadowValue[v + 1]!
     radiance[c + 2]! += shadowValue[v + 2]!
@@ -140,7 +156,8 @@ export function castShadows(
   if (layers) for (let k = 0; k < shadowed; k++) layers.cost[shadowOf[k]!]!++
 }
 
-function anyStraight(materials: readonly Material[]): boolean {
+/** Whether any material lets shadow rays pass. */
+export function anyStraight(materials: readonly Material[]): boolean {
   for (let i = 0; i < materials.length; i++) if (letsShadowsPass(materials[i])) return true
   return false
 }
@@ -152,30 +169,9 @@ function anyStraight(materials: readonly Material[]): boolean {
  */
 function followStraight(scene: RenderScene, shadows: Tracer['shadows'], k: number, bounce: number): boolean {
   loadWavelengths(shadowOf[k]!)
-  if (!passStraight(scene, shadows, k, shadowOf[k]!, bounce)) return false
+  const within = shadowFills[k] === 1
+  if (within) for (let j = 0; j < CHANNELS; j++) surrounding[j] = shadowSigma[k * CHANNELS + j]!
+  if (!passStraight(scene, shadows, k, shadowOf[k]!, bounce, within)) return false
   for (let j = 0; j < CHANNELS; j++) shadowValue[k * CHANNELS + j]! *= passed[j]! * shadowWhole[k]!
   return true
-}
-
-/** Weighs a shadow ray with what the triangle it arrived at sends out there. */
-function arrive(
-  scene: RenderScene,
-  directions: Float64Array,
-  distance: number,
-  k: number,
-  v: number,
-  bounce: number,
-): void {
-  const { geometry } = scene
-  arrival.triangle[0] = shadowPlace[k]!
-  arrival.u[0] = shadowAt[k * 2]!
-  arrival.v[0] = shadowAt[k * 2 + 1]!
-  fillPoint(geometry, arrival, 0, directions, k * 3, shining)
-  shining[POINT.footprint] = radiusAt(shadowOf[k]!, distance)
-  const material = scene.materials[scene.materialOf[shining[POINT.part]!]!]!
-  fillFieldsBeside(geometry, material, shining, shadowOf[k]!, bounce, 1)
-  loadWavelengths(shadowOf[k]!)
-  beginSurfaceAt(shining)
-  material.shader.light(shining, material.constants, material.shader.images)
-  for (let j = 0; j < CHANNELS; j++) shadowValue[v + j]! *= emission[j]!
 }

@@ -6,6 +6,7 @@
  * caustics or shift aside lies where it would lie without refraction; of light that goes to and fro inside only
  * the first passage counts (a plate of index 1.5 passes 0.2 % less than it should at normal incidence, 3 % less at
  * 70°); rough glass does not blur shadows; in glasses that lie in each other every face counts as towards air.
+ * What a ray is in, from its beginning on, takes of its light by Beer–Lambert up to each face and to the lamp.
  * Paths that would have brought the same light otherwise are not counted again: {@link counted}.
  */
 import { letsShadowsPass } from '../light/emitters'
@@ -22,9 +23,10 @@ import { castClosest } from '../trace/cast'
 import { doubtOf, fillPoint } from '../scene/fill-point'
 import type { RenderScene } from '../world/render-scene'
 import { fillFieldsBeside } from './fields'
+import { remains } from './media'
 import { memory } from './memory'
 
-const { coneRadius, passed, straightRay: ray, straightPoint: S } = memory
+const { coneRadius, passed, straightRay: ray, straightPoint: S, surrounding } = memory
 
 const { interior, lobes, value } = surface
 
@@ -35,6 +37,7 @@ const FACES = 64
  * Follows a shadow ray through the glasses in its way. The wavelengths of its path are loaded.
  * @param k number of the ray in its batch
  * @param path that it belongs to, standing where the ray begins
+ * @param within whether it begins in matter, whose extinction per channel, 1/m, is then in `surrounding`
  * @returns whether anything is left; {@link passed} says what
  */
 export function passStraight(
@@ -43,6 +46,7 @@ export function passStraight(
   k: number,
   path: number,
   bounce: number,
+  within: boolean,
 ): boolean {
   const { geometry } = scene
   for (let j = 0; j < 3; j++) {
@@ -50,11 +54,12 @@ export function passStraight(
     ray.direction[j] = rays.direction[k * 3 + j]!
   }
   let left = rays.distance[k]!
+  let fills = within
   passed.fill(1)
   for (let face = 0; face < FACES; face++) {
     ray.distance[0] = left
     castClosest(geometry.hierarchy, ray, 1)
-    if (ray.triangle[0]! < 0) return true
+    if (ray.triangle[0]! < 0) return !fills || leaves(left)
     fillPoint(geometry, ray, 0, ray.direction, 0, S)
     const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
     const way = ray.distance[0]!
@@ -63,7 +68,9 @@ export function passStraight(
     fillFieldsBeside(geometry, material, S, path, bounce, face + 1)
     beginSurfaceAt(S)
     material.shader.passage(S, material.constants, material.shader.images)
-    if (!throughFace(way, !material.straight)) return false
+    if (fills && !leaves(way)) return false
+    if (!throughFace(!material.straight)) return false
+    if (material.straight && now.glass > 0 && !now.thin) fills = now.outside && enters()
     const side = doubtOf(S)
     ray.origin[0] = S[POINT.position]! - side * now.gx
     ray.origin[1] = S[POINT.position + 1]! - side * now.gy
@@ -75,23 +82,39 @@ export function passStraight(
 }
 
 /**
- * Multiplies {@link passed} by what the surface just pushed lets on straight, and by what its inside left of light
- * that comes from there.
+ * Multiplies {@link passed} by what the surface just pushed lets on straight.
  * @param openings whether light passes through openings alone
  * @returns whether anything is left
  */
-function throughFace(way: number, openings: boolean): boolean {
+function throughFace(openings: boolean): boolean {
   clearValue()
   for (let l = 0; l < now.lobes; l++) {
     const o = l * LOBE.stride
     const kind = lobes[o + LOBE.kind]!
     if (!openings || kind === KIND.through) lobeOfKind(kind).straight(o)
   }
-  const absorbs = !openings && !now.outside && now.fills > 0
-  if (absorbs) settleInterior()
   let most = 0
   for (let j = 0; j < CHANNELS; j++) {
-    const x = passed[j]! * value[j]! * (absorbs ? Math.exp(-interior[j]! * way) : 1)
+    const x = passed[j]! * value[j]!
+    passed[j] = x
+    if (x > most) most = x
+  }
+  return most > 0
+}
+
+/** The ray goes into the glass just pushed. @returns whether that takes of its light */
+function enters(): boolean {
+  if (now.fills === 0) return false
+  settleInterior()
+  surrounding.set(interior)
+  return true
+}
+
+/** Multiplies {@link passed} by what matter leaves on a way, metres. @returns whether anything is left */
+function leaves(way: number): boolean {
+  let most = 0
+  for (let j = 0; j < CHANNELS; j++) {
+    const x = passed[j]! * remains(surrounding[j]!, way)
     passed[j] = x
     if (x > most) most = x
   }

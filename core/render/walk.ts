@@ -8,62 +8,35 @@ import { lit } from '../light/memory'
 import { batchNear, castClosest, createRayBatch } from '../trace/cast'
 import type { RayBatch } from '../trace/ray-batch'
 import type { RenderScene } from '../world/render-scene'
-import { hash2 } from './hash'
 import { advanceCone, MEDIUM_SPREAD } from './cone'
-import { fly, scatterPhase } from './media'
-import { memory, tile } from './memory'
-import { draw2 } from './sampler'
+import type { Layers } from './layers'
+import { drawInMatter } from './matter-draws'
+import { fly, phase, scatterPhase } from './media'
+import { memory } from './memory'
 import { CHANNELS } from '../surface/slots'
 import { PAIR, VIEW } from './slots'
 import type { Tracer } from './tracer'
+import { askAlong, keepWay } from './within'
 
-const {
-  alone,
-  coneSpread,
-  direction,
-  drawn,
-  hero,
-  meanCosine,
-  origin,
-  places,
-  seeds,
-  smoothBefore,
-  steps,
-  throughput,
-  view,
-} = memory
+const { alone, coneSpread, density, direction, drawn, hero, meanCosine, origin, steps, throughput, view } = memory
 
-/** Steps that paths go together; from then on draws are hashes of their own, for the tile has no points for so many. */
-export const TOGETHER = 32
 /** Steps after which a walk ends: what is left then is lost. A half-space of white matter loses 0.4 %. */
 export const MOST_STEPS = 65_536
 
 /** Number that {@link walkOn} gives where a walk ended. */
 export const ENDED = -2
 
-const TO_UNIT = 2 ** -32
 /** Lies where probes of a tile do, which fill theirs once all walks of a turn are done. */
 let solo = createRayBatch(1)
 const WHICH = 3
-
-/** Two draws of a path in matter, into `drawn`. @param what of the pair's uses */
-function drawInMatter(path: number, bounce: number, what: number): void {
-  const step = steps[path]!
-  if (step <= TOGETHER) {
-    draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + what)
-    return
-  }
-  const h = hash2(hash2(seeds[path]!, tile.pass), step * PAIR.stride + what)
-  drawn[0] = (h >>> 0) * TO_UNIT
-  drawn[1] = (hash2(h, what + 1) >>> 0) * TO_UNIT
-}
 
 /** Panel that a path's ray meets before `lit.distance`, which then is the distance; −1 for none. */
 export const panelBefore = (lights: Lights, path: number): number =>
   hitPanel(lights, origin, direction, path * 3, view[path] !== VIEW.none)
 
-/** Flight of a path in the matter that it is in, up to `lit.distance`; see {@link fly}. */
-export function flyOn(path: number, bounce: number): number {
+/** Flight of a path in the matter that it is in, up to `lit.distance`, with light drawn for it; see {@link fly}. */
+export function flyOn(t: Tracer, scene: RenderScene, path: number, bounce: number, layers: Layers | null): number {
+  askAlong(t, scene, path, bounce, layers)
   drawInMatter(path, bounce, PAIR.flight)
   return fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
 }
@@ -85,12 +58,17 @@ export function drift(t: Tracer, scene: RenderScene, path: number, flight: numbe
     if (drawn[0]! >= most * 4) return false
     for (let j = 0; j < CHANNELS; j++) throughput[c + j]! /= most * 4
   }
+  keepWay(path, flight)
+  view[path] = VIEW.none
+  const x = direction[o]!
+  const y = direction[o + 1]!
+  const z = direction[o + 2]!
   for (let j = 0; j < 3; j++) origin[o + j]! += flight * direction[o + j]!
   advanceCone(path, flight)
   drawInMatter(path, bounce, PAIR.phase)
   scatterPhase(direction, o, meanCosine[path]!, drawn)
   coneSpread[path] = Math.abs(coneSpread[path]!) + MEDIUM_SPREAD
-  smoothBefore[path] = 1
+  density[path] = phase(x * direction[o]! + y * direction[o + 1]! + z * direction[o + 2]!, meanCosine[path]!)
   return true
 }
 
@@ -106,6 +84,7 @@ export function walkOn(
   bounce: number,
   rays: RayBatch,
   k: number,
+  layers: Layers | null,
 ): number {
   const { geometry, lights } = scene
   const o = path * 3
@@ -120,7 +99,7 @@ export function walkOn(
     t.counts.rays++
     lit.distance = solo.triangle[0]! >= 0 ? solo.distance[0]! : Infinity
     const panel = panelBefore(lights, path)
-    const flight = flyOn(path, bounce)
+    const flight = flyOn(t, scene, path, bounce, layers)
     if (flight >= 0) {
       if (!drift(t, scene, path, flight, bounce)) return ENDED
       continue
