@@ -55,8 +55,10 @@ export const POINT = {
   displaced: 97,
   restByU: 98,
   restByV: 101,
+  /** Way from the point to the smooth surface that its triangle stands for, see `scene/fill-smooth.ts`. */
+  smooth: 104,
   /** Results of the probes that the network's first stage asked for. */
-  probe: 104,
+  probe: 107,
 } as const
 
 /** Sets of coordinates beside the first. */

@@ -7,9 +7,9 @@ import { isBlocked } from '../light/meet-panel'
 import { drawnEmitter, lit } from '../light/memory'
 import { POINT } from '../point/slots'
 import { doubtOf } from '../scene/fill-point'
-import { evaluateIncoming } from '../surface/evaluate'
+import { evaluateClass, evaluateIncoming } from '../surface/evaluate'
 import { memory as surface, now } from '../surface/memory'
-import { ASK, CHANNELS } from '../surface/slots'
+import { ASK, CHANNELS, CLASS } from '../surface/slots'
 import { castAny } from '../trace/cast'
 import type { Material, RenderScene } from '../world/render-scene'
 import { arriveAt } from './arrive'
@@ -60,8 +60,6 @@ export function drawShadow(
   layers: Layers | null,
 ): number {
   const { geometry, lights } = scene
-  const shadows = t.shadows
-  const c = path * CHANNELS
   const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
   draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.light)
   lightDraws[1] = drawn[0]!
@@ -72,8 +70,41 @@ export function drawShadow(
   ask[ASK.z] = lit.z
   evaluateIncoming()
   const q = ask[ASK.pdf]!
-  const inward = lit.x * now.gx + lit.y * now.gy + lit.z * now.gz <= 0
-  if (!(q > 0) || (inward && material.straight && counted[path]! > 0)) return 0
+  let inward = lit.x * now.gx + lit.y * now.gy + lit.z * now.gz <= 0
+  if (inward && !(q > 0) && turnsWithSmooth()) {
+    // triangles that face away beside ones that do not: no drawn direction leaves there
+    now.lenient = true
+    evaluateClass(CLASS.diffuse)
+    inward = false
+  } else if (!(q > 0) || (inward && material.straight && counted[path]! > 0)) return 0
+  const made = makeShadow(t, scene, path, S, bounce, shadowed, layers, now.lenient ? 0 : q, inward)
+  now.lenient = false
+  return made
+}
+
+/** Whether the light asked for, which the geometry hides, lies above an opaque smooth surface seen from outside. */
+const turnsWithSmooth = (): boolean =>
+  now.outside && now.glass === 0 && ask[ASK.x]! * now.sx + ask[ASK.y]! * now.sy + ask[ASK.z]! * now.sz > 0
+
+/**
+ * Makes the shadow ray to the light drawn last.
+ * @param q density of drawing its direction
+ * @param inward whether it goes through the surface
+ */
+function makeShadow(
+  t: Tracer,
+  scene: RenderScene,
+  path: number,
+  S: Float64Array,
+  bounce: number,
+  shadowed: number,
+  layers: Layers | null,
+  q: number,
+  inward: boolean,
+): number {
+  const { lights } = scene
+  const shadows = t.shadows
+  const c = path * CHANNELS
   const shift = doubtOf(S)
   const side = inward ? -shift : shift
   const s = shadowed * 3
@@ -83,6 +114,7 @@ export function drawShadow(
   shadows.direction[s] = lit.x
   shadows.direction[s + 1] = lit.y
   shadows.direction[s + 2] = lit.z
+  if (now.outside && !inward) raise(shadows, s, S)
   shadows.distance[shadowed] = lit.distance * (1 - 1e-9)
   const v = shadowed * CHANNELS
   const open =
@@ -108,6 +140,25 @@ export function drawShadow(
   shadowOf[shadowed] = path
   shadowFills[shadowed] = extinctionBeside(path, S[POINT.part]!, inward, shadowSigma, v) ? 1 : 0
   return open ? 1 : 0
+}
+
+/** Lets a shadow ray begin on the smooth surface that its triangle stands for, and end where it would have ended. */
+function raise(shadows: Tracer['shadows'], s: number, S: Float64Array): void {
+  const x = S[POINT.smooth]!
+  const y = S[POINT.smooth + 1]!
+  const z = S[POINT.smooth + 2]!
+  if (x === 0 && y === 0 && z === 0) return
+  shadows.origin[s]! += x
+  shadows.origin[s + 1]! += y
+  shadows.origin[s + 2]! += z
+  if (lit.distance === Infinity) return
+  const tx = lit.x * lit.distance - x
+  const ty = lit.y * lit.distance - y
+  const tz = lit.z * lit.distance - z
+  lit.distance = Math.sqrt(tx * tx + ty * ty + tz * tz)
+  shadows.direction[s] = tx / lit.distance
+  shadows.direction[s + 1] = ty / lit.distance
+  shadows.direction[s + 2] = tz / lit.distance
 }
 
 /** Casts the shadow rays, and adds what those bring that arrive. */

@@ -8,6 +8,7 @@ import { fillOwnSpace } from './fill-space'
 import { memory } from './memory'
 import { turnDirection, turnNormal } from './turn'
 import { fillNoRest, fillRest } from './fill-rest'
+import { fillSmooth } from './fill-smooth'
 import { NO_REST, type Attributes, type Geometry } from './geometry'
 
 const { rates, turned } = memory
@@ -50,13 +51,13 @@ export function fillInTriangle(
   S: Float64Array,
 ): void {
   fillCorners(geometry, geometry.normal, 0, instances, number, u, v, direction, at, S)
+  const { index } = geometry
+  const c = number * 3
+  const N = geometry.normal
+  fillSmooth(N, index[c]! * 3, index[c + 1]! * 3, index[c + 2]! * 3, 1 - u - v, u, v, instances, S)
   const by = geometry.restBy.length > 0 ? geometry.restBy[S[POINT.part]!]! : NO_REST
   if (by === NO_REST) fillNoRest(S)
-  else {
-    const { index } = geometry
-    const c = number * 3
-    fillRest(geometry, index[c]! + by, index[c + 1]! + by, index[c + 2]! + by, u, v, S[POINT.part]! * 12, S)
-  }
+  else fillRest(geometry, index[c]! + by, index[c + 1]! + by, index[c + 2]! + by, u, v, S[POINT.part]! * 12, S)
 }
 
 /**

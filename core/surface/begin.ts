@@ -19,6 +19,7 @@ const IN_AIR: Surroundings = { surround: 1.0, leaving: false }
 export function beginSurface(ox: number, oy: number, oz: number, gx: number, gy: number, gz: number): void {
   seenFrom.set([-ox, -oy, -oz], POINT.view)
   seenFrom.set([gx, gy, gz], POINT.geometric)
+  seenFrom.set([gx, gy, gz], POINT.normal)
   beginSurfaceAt(seenFrom)
 }
 
@@ -48,6 +49,9 @@ export function beginSurfaceAt(S: Float64Array, { surround, leaving }: Surroundi
   now.gx = gx * s
   now.gy = gy * s
   now.gz = gz * s
+  now.sx = S[POINT.normal]! * s
+  now.sy = S[POINT.normal + 1]! * s
+  now.sz = S[POINT.normal + 2]! * s
   emission[0] = 0
   emission[1] = 0
   emission[2] = 0

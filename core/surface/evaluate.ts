@@ -34,7 +34,8 @@ export function evaluateIncoming(): void {
   facet[FACET.x] = ix
   facet[FACET.y] = iy
   facet[FACET.z] = iz
-  now.reflected = ix * now.gx + iy * now.gy + iz * now.gz > 0
+  now.reflected =
+    ix * now.gx + iy * now.gy + iz * now.gz > 0 || (now.lenient && ix * now.sx + iy * now.sy + iz * now.sz > 0)
   if (now.layers > 0 && now.reflected) enterLayers()
   let pdf = 0
   for (let l = 0, o = 0; l < now.lobes; l++, o += LOBE.stride) {

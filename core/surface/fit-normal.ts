@@ -6,6 +6,17 @@ const { spec, fit } = memory
 /** Least cosine at which the viewer sees a normal, and the mirror direction leaves the surface. */
 const EPSILON = 1e-4
 
+/** Turns the normal in `memory.spec` to the viewer's side of the geometry, into `memory.fit`; bends it no further. */
+export function turnNormalOut(): void {
+  const nx = spec[SPEC.normal]!
+  const ny = spec[SPEC.normal + 1]!
+  const nz = spec[SPEC.normal + 2]!
+  const s = nx * now.gx + ny * now.gy + nz * now.gz < 0 ? -1 : 1
+  fit[0] = s * nx
+  fit[1] = s * ny
+  fit[2] = s * nz
+}
+
 /**
  * Turns the normal in `memory.spec` so that it faces the viewer and the mirror direction leaves on the same side of
  * the geometry, into `memory.fit`: the smallest bend that does it (Keller et al. 2017, appendix A.3).

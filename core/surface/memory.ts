@@ -27,6 +27,10 @@ export const memory = {
 
   /** What the next lobe or layer is to be ({@link SPEC}): filled before each push, kept by none. */
   spec: new Float64Array(SPEC.size),
+  /** Cosines of a ray's meetings with a sawtooth; what is left after them, and in the mean over rays, per channel. */
+  meetings: new Float64Array(8),
+  once: new Float64Array(CHANNELS),
+  coloured: new Float64Array(CHANNELS),
   /** Normal made fit for the viewer by `fitNormal`. */
   fit: new Float64Array(3),
 
@@ -92,6 +96,10 @@ export const now = {
   gx: 0.5,
   gy: 0.5,
   gz: 0.5,
+  /** The surface's own normal before any relief, smooth over its triangles. */
+  sx: 0.5,
+  sy: 0.5,
+  sz: 0.5,
   /** Layer of the coat on what is pushed now, seen from either side; −1 for none. */
   coat: -1,
   /** Index of the glass, 0 for an opaque surface. */
@@ -116,6 +124,8 @@ export const now = {
   answers: true,
   /** Whether the light asked for lies on the viewer's side. */
   reflected: true,
+  /** Whether light below the geometry but above the smooth surface counts as on the viewer's side. */
+  lenient: false,
   /** Class of the only lobes that are evaluated; −1 for all. */
   only: -1,
   /** Lobes dropped because there was no room: a fault to report, never silent. */

@@ -129,6 +129,10 @@ export function intoMedium(o: number): void {
 /** Whether the direction drawn leaves on the viewer's side of the geometry. */
 export const leavesHere = (): boolean => !(scattered.x * now.gx + scattered.y * now.gy + scattered.z * now.gz <= 0)
 
+/** Whether the direction drawn leaves the facets of the lobe at o for good. */
+export const leavesFacets = (o: number): boolean =>
+  scattered.x * lobes[o + LOBE.nx]! + scattered.y * lobes[o + LOBE.ny]! + scattered.z * lobes[o + LOBE.nz]! > 0
+
 /** Cosine at which the facet that reflects the viewer to the direction drawn, or passes it at index t, meets it. */
 export function cosineAtFacet(t: number): number {
   const hx = now.ox + t * scattered.x

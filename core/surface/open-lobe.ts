@@ -1,5 +1,5 @@
 /** Taking room for a lobe, filled by what `memory.spec` says. */
-import { fitNormal } from './fit-normal'
+import { fitNormal, turnNormalOut } from './fit-normal'
 import { SMOOTH_ALPHA } from './ggx'
 import { KIND } from './lobes/kinds'
 import { shrinkUnder } from './medium'
@@ -8,6 +8,10 @@ import { CHANNELS, CLASS, LOBE, MAX_LOBES, SPEC } from './slots'
 import { spreadWeight } from './spread'
 
 const { fit, lobes, spec } = memory
+
+/** Whether a lobe mirrors nothing, so that its normal needs no bending. */
+const isDiffuse = (kind: number): boolean =>
+  kind === KIND.diffuse || kind === KIND['rough-diffuse'] || kind === KIND['again-diffuse']
 
 /**
  * Opens a lobe unless light that walked below leaves the surface here.
@@ -29,7 +33,8 @@ export function openLobe(kind: number, layer: number): number {
     return -1
   }
   const o = now.lobes++ * LOBE.stride
-  fitNormal()
+  if (isDiffuse(kind)) turnNormalOut()
+  else fitNormal()
   lobes[o] = kind
   lobes[o + LOBE.layer] = layer
   spreadWeight(lobes, o + LOBE.weight)

@@ -11,6 +11,7 @@ import { PASSAGE, UNDER_COAT } from '../lobe'
 import { memory, now } from '../memory'
 import { newLobe } from '../open-lobe'
 import { ASK, FACET, LOBE, SPEC } from '../slots'
+import { askFolded, foldUp, unfold } from '../sawtooth'
 import { always, noted, nothing, rootAlpha } from '../traits'
 import { KIND } from './kinds'
 
@@ -56,14 +57,24 @@ export const straight = nothing
 export { noted as albedo, noted as pick, noted as guide, rootAlpha as roughness }
 
 export function evaluate(o: number): void {
+  if (!now.reflected) return
+  if (facet[FACET.light]! > 0) add(o)
+  if (!askFolded(o)) return
+  add(o)
+  unfold()
+}
+
+function add(o: number): void {
   const ci = facet[FACET.light]!
-  if (!now.reflected || ci <= 0) return
-  const cosine = Math.abs(ci) / Math.PI
+  const cosine = ci / Math.PI
   const missing = facetsMissing(ci > 1 ? 1 : ci, lobes[o + LOBE.alpha]!)
-  const grain = lobes[o + LOBE.grain] === 1 ? grainShare(o, ask[ASK.x]!, ask[ASK.y]!, ask[ASK.z]!) : 1
-  ask[ASK.pdf] = cosine
+  const grain = lobes[o + LOBE.grain] === 1 ? grainShare(o, facet[FACET.x]!, facet[FACET.y]!, facet[FACET.z]!) : 1
+  ask[ASK.pdf]! += cosine
   ask[ASK.factor] = cosine * lobes[o + SCALE]! * missing * grain
   accumulate(o)
 }
 
-export const sample = (o: number): boolean => drawCosine(o, false)
+export function sample(o: number): boolean {
+  if (!drawCosine(o, false)) foldUp()
+  return true
+}

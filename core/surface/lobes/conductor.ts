@@ -11,6 +11,7 @@ import { mediumUnder } from '../medium'
 import { memory } from '../memory'
 import { layFilm, newLobe } from '../open-lobe'
 import { CHANNELS, FACET, LOBE, SPEC } from '../slots'
+import { colourByMeetings } from '../sawtooth'
 import { noted, nothing, rootAlpha, whenRough } from '../traits'
 import { colourAgain, pushAgainMetal } from './again-metal'
 import { average, averageFresnel, evaluateMetal, noteSeen, sampleMetal } from './metal-facets'
@@ -36,6 +37,7 @@ export function pushConductor(layer: number, table: number): void {
   lobes[o + LOBE.albedo] = (lobes[o + RGB]! + lobes[o + RGB + 1]! + lobes[o + RGB + 2]!) / 3
   if (spec[SPEC.film]! > 0) layFilm(o, medium)
   if (layer >= 0) noteSeen(o, SEEN, conductorFresnel)
+  colourByMeetings(o, conductorFresnel)
   const a = pushAgainMetal(o, layer)
   if (a < 0) return
   if (lobes[o + LOBE.film]! > 0) averageFresnel(o, conductorFresnel)

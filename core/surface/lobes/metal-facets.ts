@@ -3,7 +3,8 @@ import { accumulateColoured } from '../accumulate'
 import { memory, now } from '../memory'
 import { GAUSS_W, GAUSS_X } from '../gauss'
 import { cosineWithin } from '../medium'
-import { askFacets, drawFacet, intoMedium, leavesHere } from '../microfacets'
+import { askFacets, drawFacet, intoMedium, leavesFacets, leavesHere } from '../microfacets'
+import { askFolded, foldUp, unfold } from '../sawtooth'
 import { ASK, CHANNELS, FACET, LOBE } from '../slots'
 import { goSmooth } from '../smooth'
 
@@ -14,18 +15,42 @@ export const average = new Float64Array(CHANNELS)
 
 /** @param reflect fills `memory.fresnel` at the facet's cosine */
 export function evaluateMetal(o: number, reflect: (o: number) => void): void {
-  if (!now.reflected || facet[FACET.light]! <= 0 || lobes[o + LOBE.alpha] === 0 || !askFacets(o)) return
-  intoMedium(o)
-  reflect(o)
-  ask[ASK.pdf] = facet[FACET.visible]!
-  ask[ASK.factor] = facet[FACET.shaped]!
-  accumulateColoured(o)
+  if (!now.reflected || lobes[o + LOBE.alpha] === 0) return
+  if (facet[FACET.light]! > 0 && askFacets(o)) {
+    intoMedium(o)
+    reflect(o)
+    ask[ASK.pdf] = facet[FACET.visible]!
+    ask[ASK.factor] = facet[FACET.shaped]!
+    accumulateColoured(o)
+  }
+  if (askFolded(o)) addFolded(o, reflect)
+}
+
+/**
+ * Under relief: adds what the facets send below the horizon in the direction that is this one mirrored there; a back
+ * and another face have turned it up.
+ */
+function addFolded(o: number, reflect: (o: number) => void): void {
+  if (askFacets(o)) {
+    intoMedium(o)
+    reflect(o)
+    for (let k = 0; k < CHANNELS; k++) fresnel[k]! *= fresnel[k]! * fresnel[k]!
+    ask[ASK.pdf]! += facet[FACET.visible]!
+    ask[ASK.factor] = facet[FACET.shaped]!
+    accumulateColoured(o)
+  }
+  unfold()
 }
 
 /** @param reflect fills `memory.fresnel` at the facet's cosine */
 export function sampleMetal(o: number, reflect: (o: number) => void): boolean {
-  if (!drawFacet(o) || !leavesHere()) return false
-  if (lobes[o + LOBE.alpha] !== 0) return true
+  if (!drawFacet(o)) return false
+  if (lobes[o + LOBE.alpha] !== 0) {
+    if (!leavesFacets(o)) return false
+    foldUp()
+    return true
+  }
+  if (!leavesHere()) return false
   goSmooth()
   intoMedium(o)
   reflect(o)

@@ -11,6 +11,7 @@ import { mediumUnder } from '../medium'
 import { memory } from '../memory'
 import { layFilm, newLobe } from '../open-lobe'
 import { CHANNELS, FACET, LOBE, SPEC } from '../slots'
+import { colourByMeetings } from '../sawtooth'
 import { spread } from '../spread'
 import { noted, nothing, rootAlpha, whenRough } from '../traits'
 import { colourAgain, pushAgainMetal } from './again-metal'
@@ -67,6 +68,7 @@ export function pushMetal(
   )
   if (spec[SPEC.film]! > 0) layFilm(o, mediumUnder(layer))
   if (layer >= 0 && plain) noteSeen(o, SEEN, metalFresnel)
+  colourByMeetings(o, metalFresnel)
   const a = pushAgainMetal(o, layer)
   if (a < 0) return
   if (lobes[o + LOBE.film]! > 0) {

@@ -10,10 +10,11 @@ import { memory, now } from '../memory'
 import { newLobe } from '../open-lobe'
 import { roughDiffuseAlbedo, roughDiffuseAverage, roughDiffuseShape } from '../rough-diffuse'
 import { ASK, CHANNELS, CLASS, FACET, LOBE } from '../slots'
+import { isTilted } from '../sawtooth'
 import { setSpec } from '../spec'
 import { always, noted, nothing, rootAlpha } from '../traits'
 import { pushAgainDiffuse } from './again-diffuse'
-import { pushDiffuse } from './diffuse'
+import { pushDiffuse, pushNeighbours } from './diffuse'
 import { KIND } from './kinds'
 
 const { ask, facet, lobes } = memory
@@ -31,7 +32,7 @@ export function pushRoughDiffuse(
   nz: number,
 ): void {
   if (!(roughness > 0)) {
-    pushDiffuse(layer, weight * r, weight * g, weight * b, nx, ny, nz)
+    pushDiffuse(layer, weight * r, weight * g, weight * b, nx, ny, nz, weight)
     return
   }
   setSpec(weight * r, weight * g, weight * b, 1, 1, nx, ny, nz)
@@ -50,6 +51,9 @@ export function pushRoughDiffuse(
     const rho = weight > 0 ? lobes[o + LOBE.weight + k]! / weight : 0
     lobes[a + LOBE.weight + k] = again(weight, rho, average)
   }
+  // rough matter sends more of its light back to where it came from, and less below the horizon: a fit, by which none
+  // is gained from wherever it is seen
+  if (isTilted()) pushNeighbours(o, layer, weight, 1 - 0.75 * rough)
 }
 
 export const passage = PASSAGE.far
