@@ -1,9 +1,14 @@
 import { totalmem } from 'node:os'
 import { FormatError } from '../core/formats/error'
+import { setPatience } from '../core/formats/patience'
 import { table } from '../core/nodes/table'
 import { roomOfFiles, setRoomOfFiles } from '../core/formats/promises'
 import { commands } from './commands'
 import { fromEnvironment, InputError, messageOf, parseOptions } from './options'
+import { patienceOf } from './patience'
+
+/** Longest that a library may take to unpack a file. */
+const UNPACKING_MS = 60_000
 
 /** How everything is called. */
 const help = (): string =>
@@ -37,6 +42,7 @@ export async function main(args: string[]): Promise<number> {
   }
   try {
     const mebibytes = fromEnvironment('WAVELUME_FILE_MEMORY', roomOfFiles(totalmem()) / 2 ** 20)
+    setPatience(patienceOf(UNPACKING_MS))
     setRoomOfFiles(Math.max(1, mebibytes) * 2 ** 20)
     const options = parseOptions(rest, command.takes(rest.filter(a => !a.startsWith('-'))))
     const result = await command.run(options)

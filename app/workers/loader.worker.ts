@@ -14,6 +14,7 @@ import { hiddenParts } from '../renderer/hidden'
 import type { Project } from '../../shared/api'
 import type { Picture } from '../../core/formats/pictures/picture'
 import type { BuildShare } from '../../core/trace/build-share'
+import { readPatiently } from './read-patiently'
 import type { FromLoader, LoaderRequest, ReadModel, ReadPicture } from '../renderer/loader'
 
 /** The readers are large, and a project that was opened before needs none of them. */
@@ -177,8 +178,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       ) satisfies MeshFacts
     }
     case 'picture': {
-      const { readPicture } = await readers()
-      const p = readPicture(r.bytes)
+      const p = await readPatiently(r.bytes)
       const data =
         p.data instanceof Float32Array
           ? new Float32Array(shared(p.data.byteLength))
@@ -194,12 +194,11 @@ async function answer(r: LoaderRequest): Promise<unknown> {
       } satisfies ReadPicture
     }
     case 'map': {
-      const [{ readPicture }, { createMap }, { planFor }] = await Promise.all([
-        readers(),
+      const [p, { createMap }, { planFor }] = await Promise.all([
+        readPatiently(r.bytes),
         import('../../core/maps/create-map'),
         import('../../core/maps/plan'),
       ])
-      const p = readPicture(r.bytes)
       const how = { id: r.of, allocate: shared }
       const { skip, pageBytes } = planFor(p, r.room, true)
       if (pageBytes === undefined) return createMap(p, r.colorspace, { ...how, skip })

@@ -109,3 +109,16 @@ export function rec709ToAcescg(rgb: ArrayLike<number>): Triple {
 export function displayP3ToRec709(rgb: ArrayLike<number>): Triple {
   return transform(xyzToRec709, transform(displayP3ToXYZ, rgb))
 }
+
+/**
+ * What brings linear RGB of other primaries to linear Rec.709, by Bradford's adaptation.
+ * @param xy x and y of red, green, blue and white
+ */
+export function rec709From(xy: readonly number[]): (rgb: ArrayLike<number>) => Triple {
+  const at = (k: number): [number, number] => [xy[k * 2]!, xy[k * 2 + 1]!]
+  const [x, y] = at(3)
+  const white: Triple = [x / y, 1, (1 - x - y) / y]
+  const toXYZ = primariesToXYZ([at(0), at(1), at(2)], white)
+  const adapt = bradford(white, whiteXYZ)
+  return rgb => transform(xyzToRec709, transform(adapt, transform(toXYZ, rgb)))
+}

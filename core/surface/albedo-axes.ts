@@ -6,6 +6,11 @@ export const AXES = { mu: 32, alpha: 24, eta: 16 }
 /** Axes of the table of facets that reflect everything: cosine and α, spaced alike. */
 export const FACET_AXES = { mu: 40, alpha: 40 }
 /**
+ * Axes of the table of stretched facets that reflect everything: cosine and α along the grain, spaced alike; the angle
+ * from the grain, 0 to a right one; α across it over that along it, 0 to 1, its root.
+ */
+export const GRAIN_AXES = { mu: 20, alpha: 12, angle: 6, ratio: 7 }
+/**
  * Axes of the table of rough glass seen from either side: cosine, α, and f = (η − 1)/(η + 1) from −{@link
  * F_MAX} to it.
  */

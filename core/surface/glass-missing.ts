@@ -2,13 +2,33 @@ import table from './albedo.json'
 import { F_MAX, GLASS_AXES } from './albedo-axes'
 import { memory } from './memory'
 
-const { cell: place } = memory
+const { cell: place, parted } = memory
 
-const missing = Float64Array.from(table.glass.E, x => 1 - x)
-const mean = Float64Array.from(table.glass.average, x => 1 - x)
+/** What the first meeting misses, and what of that comes back by a walk on the facets. */
+const missing = Float64Array.from(table.glass, x => 1 - x)
+const back = Float64Array.from(table.again, (x, i) => Math.min(x, missing[i]!))
 const M = GLASS_AXES.mu
 const A = GLASS_AXES.alpha
 const F = GLASS_AXES.eta
+
+/** Points of a mean over cosines. */
+const POINTS = 128
+const meanMissing = meansOf(missing)
+const meanBack = meansOf(back)
+
+/** Cosine means ∫ 2µ f(µ) dµ of each row of a table over µ, as it is interpolated. */
+function meansOf(values: Float64Array): Float64Array {
+  return Float64Array.from({ length: values.length / M }, (_, row) => {
+    let sum = 0
+    for (let p = 0; p < POINTS; p++) {
+      const x = ((p + 0.5) / POINTS) ** 0.25 * (M - 1)
+      const i = Math.min(M - 2, x | 0)
+      const a = values[row * M + i]!
+      sum += a + (values[row * M + i + 1]! - a) * (x - i)
+    }
+    return sum / POINTS
+  })
+}
 
 /** Corner of the table below (α, η); how far beyond it, into `memory.cell`. */
 function locate(alpha: number, eta: number): number {
@@ -23,34 +43,49 @@ function locate(alpha: number, eta: number): number {
   return k * A + j
 }
 
-/**
- * What rough glass neither sends back nor lets through at the first meeting with its facets, by the table of
- * scripts/fit-albedo.ts.
- * @param mu cosine, 0..1; alpha 0..1; eta index beyond over index on this side (clamped to 1/3…3)
- */
-export function glassMissing(mu: number, alpha: number, eta: number): number {
-  const o = locate(alpha, eta)
-  const x = Math.sqrt(mu) * (M - 1)
+/** Value of a table over (μ, α, η) at `o` of {@link locate}; i corner of µ, fx how far beyond it. */
+function within(values: Float64Array, o: number, i: number, fx: number): number {
   const fy = place[0]!
   const fz = place[1]!
-  let i = x | 0
-  if (i > M - 2) i = M - 2
-  const fx = x - i
   const at = (corner: number) => {
     const c = corner * M + i
-    return missing[c]! + (missing[c + 1]! - missing[c]!) * fx
+    return values[c]! + (values[c + 1]! - values[c]!) * fx
   }
   const a = at(o) + (at(o + 1) - at(o)) * fy
   const b = at(o + A) + (at(o + A + 1) - at(o + A)) * fy
   return a + (b - a) * fz
 }
 
-/** Cosine mean of {@link glassMissing}. */
-export function glassMissingAverage(alpha: number, eta: number): number {
+/** Words of `memory.parted`: what comes back, and what passes, after more than one meeting. */
+export const PARTED = { back: 0, passes: 1 } as const
+
+/**
+ * What rough glass sends back and lets through after more than one meeting with its facets, into `memory.parted`; by
+ * the tables of scripts/fit-albedo.ts (a walk after Heitz et al. 2016).
+ * @param mu cosine, 0..1; alpha 0..1; eta index beyond over index on this side (clamped to 1/3…3)
+ */
+export function partGlass(mu: number, alpha: number, eta: number): void {
+  const o = locate(alpha, eta)
+  const x = Math.sqrt(mu) * (M - 1)
+  let i = x | 0
+  if (i > M - 2) i = M - 2
+  const all = within(missing, o, i, x - i)
+  const returned = within(back, o, i, x - i)
+  parted[PARTED.back] = returned
+  parted[PARTED.passes] = all - returned
+}
+
+/** Cosine means of {@link partGlass}. */
+export function partGlassAverage(alpha: number, eta: number): void {
   const o = locate(alpha, eta)
   const fy = place[0]!
   const fz = place[1]!
-  const a = mean[o]! + (mean[o + 1]! - mean[o]!) * fy
-  const b = mean[o + A]! + (mean[o + A + 1]! - mean[o + A]!) * fy
-  return a + (b - a) * fz
+  const mean = (values: Float64Array) => {
+    const a = values[o]! + (values[o + 1]! - values[o]!) * fy
+    const b = values[o + A]! + (values[o + A + 1]! - values[o + A]!) * fy
+    return a + (b - a) * fz
+  }
+  const returned = mean(meanBack)
+  parted[PARTED.back] = returned
+  parted[PARTED.passes] = mean(meanMissing) - returned
 }

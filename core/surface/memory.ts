@@ -71,6 +71,8 @@ export const memory = {
   sampledNormal: new Float64Array(3),
   /** Where between the corners of the tables of rough glass a question lies. */
   cell: new Float64Array(3),
+  /** How light that met the facets of rough glass again is parted. */
+  parted: new Float64Array(2),
   /** The last question about an albedo and its answer: a layer and the reflection above it ask the same. */
   lastAlbedo: new Float64Array(ALBEDO.size).fill(NaN),
   /** A shading point of which only the viewer and the geometric normal are known. */

@@ -159,7 +159,7 @@ describe('white furnace', () => {
             set({ ...white, transmission_weight: 1, specular_roughness, specular_ior })
             const o = dir(angle, 0.4)
             see([o[0], o[1], side * o[2]])
-            expect(Math.abs(drawAlbedo(20_000)[1]! - 1)).toBeLessThan(0.01)
+            expect(Math.abs(drawAlbedo(20_000)[1]! - 1)).toBeLessThan(0.012)
           }
     },
   )
@@ -183,13 +183,13 @@ describe('white furnace', () => {
     [0.7, 0.5],
     [0.9, 0.9],
   ])(
-    'brushed metal of roughness %f and anisotropy %f gains nothing and loses at most 7 %',
+    'brushed metal of roughness %f and anisotropy %f gains and loses nothing',
     (specular_roughness, specular_roughness_anisotropy) => {
       for (const angle of [0.1, 0.8, 1.3])
         albedo({ ...white, base_metalness: 1, specular_roughness, specular_roughness_anisotropy }, angle).forEach(
           x => {
-            expect(x).toBeLessThan(1.006)
-            expect(x).toBeGreaterThan(0.93)
+            expect(x).toBeLessThan(1.01)
+            expect(x).toBeGreaterThan(0.99)
           },
         )
     },

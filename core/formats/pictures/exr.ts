@@ -1,20 +1,26 @@
 /**
- * OpenEXR, single-part scanline files: written as 32-bit float with ZIP compression, read with none, RLE-free ZIPS
- * and ZIP, half, float and uint. Source: the OpenEXR file layout document (openexr.com, "OpenEXR File Layout").
- * Checked against Debian's openexr and openimageio tools, see the test.
+ * OpenEXR: written as 32-bit float lines with ZIP compression; all channels are read of single-part lines without
+ * compression, with ZIPS or ZIP, half, float and uint, the picture of others by a library (`exr-packed.ts`). Source:
+ * the OpenEXR file layout document (openexr.com, "OpenEXR File Layout"). Checked against Debian's openexr and
+ * openimageio tools, see the tests.
  */
 import { fromHalf } from '../../maps/formats'
 import { zlibSync } from 'fflate'
+import { rec709From } from '../../colour/rgb'
 import { FormatError } from '../error'
 import { checkPromise, DEFLATE_MOST } from '../promises'
 import { unpackZlib } from '../unpack'
+import {
+  CHROMATICITIES,
+  COMPRESSIONS,
+  EXR_MAGIC,
+  isOurs,
+  isSpace,
+  readExrHeader,
+  type ExrHeader,
+} from './exr-header'
+import { readPacked } from './exr-packed'
 import type { Picture, PictureFormat } from './picture'
-
-/** x and y of red, green, blue and white: ITU-R BT.709-6 with D65; ACES S-2014-004. */
-const CHROMATICITIES = {
-  rec709: [0.64, 0.33, 0.3, 0.6, 0.15, 0.06, 0.3127, 0.329],
-  acescg: [0.713, 0.293, 0.165, 0.83, 0.128, 0.044, 0.32168, 0.33767],
-} as const
 
 export interface ExrFile {
   width: number
@@ -43,9 +49,6 @@ export function planes(numbers: ArrayLike<number>, names: string): Map<string, F
   )
 }
 
-/** Names of the kinds of compression, by their number (OpenEXR file layout). */
-const COMPRESSIONS = ['none', 'RLE', 'ZIPS', 'ZIP', 'PIZ', 'PXR24', 'B44', 'B44A', 'DWAA', 'DWAB']
-const MAGIC = 20000630
 const BLOCK = 16
 
 /**
@@ -65,7 +68,7 @@ export function writeExr(file: ExrFile): Uint8Array {
     int(size)
     body()
   }
-  int(MAGIC)
+  head.push(...EXR_MAGIC)
   int(2 | (names.some(n => n.length > 31) ? 0x400 : 0))
   attribute(
     'channels',
@@ -145,62 +148,27 @@ function unpredict(packed: Uint8Array): Uint8Array<ArrayBuffer> {
 }
 
 /**
- * Reads the first part of a scanline EXR.
- * @throws FormatError where the file is damaged, or uses a compression that is not read
+ * Reads all channels of a file of single-part lines.
+ * @throws FormatError where the file is damaged, or uses a compression that is not read with all channels
  */
 export function readExr(bytes: Uint8Array): ExrFile {
+  const header = readExrHeader(bytes)
+  if (header.tiled || header.parts || header.deep)
+    throw new FormatError('EXR', 'of tiled, deep and multi-part files the picture alone is read')
+  if (!isOurs(header))
+    throw new FormatError(
+      'EXR',
+      `of files with ${COMPRESSIONS[header.compression] ?? 'unknown'} compression the picture alone is read`,
+    )
+  return readLines(bytes, header)
+}
+
+function readLines(bytes: Uint8Array, header: ExrHeader): ExrFile {
+  const { channels: list, compression, width, height, attributes } = header
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  let at = 8
+  let at = header.end
   const cut = () => new FormatError('EXR', 'the file is cut short or damaged', `byte ${at}`)
   try {
-    if (view.getInt32(0, true) !== MAGIC) throw new FormatError('EXR', 'not an OpenEXR file')
-    const flags = view.getInt32(4, true)
-    if (flags & 0x1a00) throw new FormatError('EXR', 'tiled, deep and multi-part files are not read')
-    const text = () => {
-      const start = at
-      while (bytes[at] !== 0) {
-        if (at >= bytes.length) throw cut()
-        at++
-      }
-      return new TextDecoder().decode(bytes.subarray(start, at++))
-    }
-    const list: { name: string; type: number }[] = []
-    const attributes: Record<string, string> = {}
-    let compression = 0
-    let window = [0, 0, -1, -1]
-    let space: ExrFile['space']
-    for (let name = text(); name !== ''; name = text()) {
-      const type = text()
-      const size = view.getInt32(at, true)
-      at += 4
-      const end = at + size
-      if (size < 0 || end > bytes.length) throw cut()
-      if (name === 'channels')
-        while (bytes[at] !== 0 && at < end) {
-          const n = text()
-          list.push({ name: n, type: view.getInt32(at, true) })
-          at += 16
-        }
-      else if (name === 'compression') compression = bytes[at]!
-      else if (name === 'dataWindow') window = [0, 4, 8, 12].map(k => view.getInt32(at + k, true))
-      else if (
-        name === 'chromaticities' &&
-        size === 32 &&
-        CHROMATICITIES.acescg.every((c, k) => Math.abs(view.getFloat32(at + k * 4, true) - c) < 1e-3)
-      )
-        space = 'acescg'
-      else if (type === 'string') attributes[name] = new TextDecoder().decode(bytes.subarray(at, end))
-      at = end
-    }
-    if (![0, 2, 3].includes(compression))
-      throw new FormatError(
-        'EXR',
-        `compression ${COMPRESSIONS[compression] ?? compression} is not read; none, ZIPS and ZIP are`,
-      )
-    const width = window[2]! - window[0]! + 1
-    const height = window[3]! - window[1]! + 1
-    if (!(width > 0 && height > 0) || width * height > 16384 * 8192 || !list.length)
-      throw new FormatError('EXR', 'the header gives no picture of a readable size')
     const raw = list.reduce((n, c) => n + width * height * (c.type === 1 ? 2 : 4), 0)
     checkPromise({
       format: 'EXR',
@@ -214,7 +182,7 @@ export function readExr(bytes: Uint8Array): ExrFile {
     const perBlock = compression === 3 ? BLOCK : 1
     at += Math.ceil(height / perBlock) * 8
     for (let b = 0; b < Math.ceil(height / perBlock); b++) {
-      const y0 = view.getInt32(at, true) - window[1]!
+      const y0 = view.getInt32(at, true) - header.top
       const size = view.getInt32(at + 4, true)
       const rows = Math.min(perBlock, height - y0)
       if (y0 < 0 || y0 >= height || size < 0 || at + 8 + size > bytes.length) throw cut()
@@ -245,7 +213,7 @@ export function readExr(bytes: Uint8Array): ExrFile {
       height,
       channels,
       attributes,
-      ...(space ? { space } : {}),
+      ...(isSpace(header, 'acescg') ? { space: 'acescg' as const } : {}),
       ...(halves ? { depth: 'half' as const } : {}),
     }
   } catch (e) {
@@ -256,11 +224,14 @@ export function readExr(bytes: Uint8Array): ExrFile {
 
 /** An EXR as a picture: R, G, B and A, or whatever channel there is as grey. */
 function readPicture(bytes: Uint8Array): Picture {
-  const { width, height, channels, space, depth } = readExr(bytes)
-  const r = channels.get('R') ?? channels.get('Y') ?? [...channels.values()][0]!
-  const g = channels.get('G') ?? r
-  const b = channels.get('B') ?? r
-  const a = channels.get('A')
+  const header = readExrHeader(bytes)
+  if (!isOurs(header)) return inRec709(readPacked(bytes, header), header)
+  const { width, height, channels, depth } = readLines(bytes, header)
+  const named = (letter: string) => channels.get(letter) ?? ofLayer(channels, letter)
+  const r = named('R') ?? named('Y') ?? [...channels.values()][0]!
+  const g = named('G') ?? r
+  const b = named('B') ?? r
+  const a = named('A')
   const data = new Float32Array(width * height * 4)
   for (let i = 0; i < r.length; i++) {
     data[i * 4] = r[i]!
@@ -268,13 +239,30 @@ function readPicture(bytes: Uint8Array): Picture {
     data[i * 4 + 2] = b[i]!
     data[i * 4 + 3] = a ? a[i]! : 1
   }
-  return { width, height, data, ...(depth ? { depth } : {}), ...(space === 'acescg' ? { space } : {}) }
+  return inRec709({ width, height, data, ...(depth ? { depth } : {}) }, header)
+}
+
+/** A channel of the first layer by name that has colours, where the file has none without a layer. */
+function ofLayer(channels: ReadonlyMap<string, Float32Array>, letter: string): Float32Array | undefined {
+  if (channels.has('R') || channels.has('Y')) return undefined
+  const layer = [...channels.keys()].find(n => n.endsWith('.R'))?.slice(0, -1)
+  return layer === undefined ? undefined : channels.get(layer + letter)
+}
+
+/** Says that a picture is in ACEScg where its file does, and brings other primaries to Rec.709's (Bradford). */
+function inRec709(picture: Picture & { data: Float32Array }, header: ExrHeader): Picture {
+  if (header.chromaticities === null || isSpace(header, 'rec709')) return picture
+  if (isSpace(header, 'acescg')) return { ...picture, space: 'acescg' }
+  const convert = rec709From(header.chromaticities)
+  const { data } = picture
+  for (let i = 0; i < data.length; i += 4) data.set(convert(data.subarray(i, i + 3)), i)
+  return picture
 }
 
 export const exr: PictureFormat = {
   name: 'OpenEXR',
   endings: ['exr'],
   type: 'image/x-exr',
-  magic: [0x76, 0x2f, 0x31, 0x01],
+  magic: EXR_MAGIC,
   read: readPicture,
 }

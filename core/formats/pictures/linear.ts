@@ -1,8 +1,11 @@
-import { decodeSRGB } from '../../colour/rgb'
+import { acescgToRec709, decodeSRGB } from '../../colour/rgb'
 import type { Picture } from './picture'
 
-/** A decoded picture as linear Rec.709 floats, three a pixel: bytes are taken as sRGB, floats as they are. */
-export function linearRec709({ width, height, data }: Picture): {
+/**
+ * A decoded picture as linear Rec.709 floats, three a pixel: bytes are taken as sRGB, floats as they are, or as what
+ * their file says.
+ */
+export function linearRec709({ width, height, data, space }: Picture): {
   width: number
   height: number
   rgb: Float32Array
@@ -11,5 +14,7 @@ export function linearRec709({ width, height, data }: Picture): {
   for (let i = 0; i < width * height; i++)
     for (let k = 0; k < 3; k++)
       rgb[i * 3 + k] = data instanceof Float32Array ? data[i * 4 + k]! : decodeSRGB(data[i * 4 + k]! / 255)
+  if (space === 'acescg')
+    for (let i = 0; i < rgb.length; i += 3) rgb.set(acescgToRec709(rgb.subarray(i, i + 3)), i)
   return { width, height, rgb }
 }

@@ -1,13 +1,12 @@
 /**
- * Light that meets the facets of rough glass more than once (Kulla & Conty 2017, §2.3): what the first meeting
- * misses leaves diffusely on both sides. The shares of both are such that the lobe is reciprocal, (1 − r)·n² in
- * step with what the far side misses, and towards the denser side as a smooth face would let pass in the mean.
+ * Light that meets the facets of rough glass more than once: what comes back and what passes are by a walk on the facets
+ * (Heitz et al. 2016), and leave diffusely, each in step with what its own side gives there (after Kulla & Conty 2017,
+ * §2.3), so that the lobe is reciprocal.
  */
 import { accumulate, accumulateThrough } from '../accumulate'
-import { dielectricAlbedoAverage } from '../albedo'
 import { MISSED } from '../again'
 import { drawCosine } from '../cosine-draw'
-import { glassMissing, glassMissingAverage } from '../glass-missing'
+import { PARTED, partGlass, partGlassAverage } from '../glass-missing'
 import { PASSAGE, UNDER_COAT } from '../lobe'
 import { memory, now } from '../memory'
 import { newLobe } from '../open-lobe'
@@ -15,9 +14,9 @@ import { ASK, CHANNELS, FACET, LOBE, SPEC } from '../slots'
 import { always, noted, rootAlpha } from '../traits'
 import { KIND } from './kinds'
 
-const { ask, facet, lobes, spec } = memory
+const { ask, facet, lobes, parted, spec } = memory
 
-/** What colours the light that passes; share that passes; what both sides are scaled by. */
+/** What colours the light that passes; share that passes; what either side's share is scaled by. */
 const TINT = LOBE.f0
 const PASSES = LOBE.edge
 const NEAR = LOBE.edge + 1
@@ -27,22 +26,23 @@ const FAR = LOBE.edge + 2
 export function pushAgainGlass(o: number, layer: number): void {
   const alpha = lobes[o + LOBE.alpha]!
   const eta = lobes[o + LOBE.eta]!
-  const near = glassMissingAverage(alpha, eta)
-  const far = glassMissingAverage(alpha, 1 / eta)
-  if (near < MISSED || far < MISSED) return
+  partGlassAverage(alpha, eta)
+  const back = parted[PARTED.back]!
+  if (back + parted[PARTED.passes]! < MISSED) return
+  partGlassAverage(alpha, 1 / eta)
+  const passesBackwards = parted[PARTED.passes]!
   spec[SPEC.anisotropy] = 0
-  const own = glassMissing(lobes[o + LOBE.cosine]!, alpha, eta)
   const a = newLobe(KIND['again-glass'], layer)
   if (a < 0) return
-  const even = eta * eta * far
-  const mean = (1 - dielectricAlbedoAverage(0, eta > 1 ? eta : 1 / eta)) * eta * eta * far
+  partGlass(lobes[o + LOBE.cosine]!, alpha, eta)
+  const own = parted[PARTED.back]! + parted[PARTED.passes]!
   for (let k = 0; k < CHANNELS; k++) lobes[a + TINT + k] = lobes[o + TINT + k]!
   lobes[a + LOBE.alpha] = alpha
   lobes[a + LOBE.eta] = eta
   lobes[a + LOBE.albedo] = own
-  lobes[a + PASSES] = mean / Math.max(even, near)
-  lobes[a + NEAR] = own / near
-  lobes[a + FAR] = own / far
+  lobes[a + PASSES] = own > 0 ? parted[PARTED.passes]! / own : 0
+  lobes[a + NEAR] = back > 0 ? parted[PARTED.back]! / back : 0
+  lobes[a + FAR] = passesBackwards > 0 ? parted[PARTED.passes]! / passesBackwards : 0
 }
 
 export const passage = PASSAGE.glass
@@ -58,14 +58,14 @@ export function evaluate(o: number): void {
   const mu = Math.min(1, Math.abs(ci))
   const passes = lobes[o + PASSES]!
   if (ci > 0) {
-    const p = cosine * (1 - passes)
-    ask[ASK.pdf] = p
-    ask[ASK.factor] = p * lobes[o + NEAR]! * glassMissing(mu, lobes[o + LOBE.alpha]!, eta)
+    partGlass(mu, lobes[o + LOBE.alpha]!, eta)
+    ask[ASK.pdf] = cosine * (1 - passes)
+    ask[ASK.factor] = cosine * lobes[o + NEAR]! * parted[PARTED.back]!
     accumulate(o)
   } else {
-    const p = cosine * passes
-    ask[ASK.pdf] = p
-    ask[ASK.factor] = p * lobes[o + FAR]! * glassMissing(mu, lobes[o + LOBE.alpha]!, 1 / eta)
+    partGlass(mu, lobes[o + LOBE.alpha]!, 1 / eta)
+    ask[ASK.pdf] = cosine * passes
+    ask[ASK.factor] = cosine * lobes[o + FAR]! * parted[PARTED.passes]!
     accumulateThrough(o, false)
   }
 }

@@ -4,9 +4,10 @@
  * coloured by the mean reflectance of every further meeting.
  */
 import { accumulate } from '../accumulate'
-import { again, grainShare, MISSED } from '../again'
+import { again, MISSED } from '../again'
 import { drawCosine } from '../cosine-draw'
 import { facetsAverage, facetsMissing } from '../facets'
+import { grainMissing, grainMissingAverage } from '../grain-missing'
 import { PASSAGE, UNDER_COAT } from '../lobe'
 import { memory, now } from '../memory'
 import { newLobe } from '../open-lobe'
@@ -27,17 +28,15 @@ const MEAN = LOBE.table
  */
 export function pushAgainMetal(o: number, layer: number): number {
   const grain = lobes[o + LOBE.grain] === 1
-  const ax = lobes[o + LOBE.ax]!
-  const ay = lobes[o + LOBE.ay]!
-  const alpha = grain ? Math.sqrt((ax * ax + ay * ay) / 2) : lobes[o + LOBE.alpha]!
-  const missing = 1 - facetsAverage(alpha)
+  const alpha = lobes[o + LOBE.alpha]!
+  const missing = grain ? grainMissingAverage(lobes[o + LOBE.ax]!, lobes[o + LOBE.ay]!) : 1 - facetsAverage(alpha)
   if (missing < MISSED) return -1
   spec[SPEC.anisotropy] = 0
   const a = newLobe(KIND['again-metal'], layer)
   if (a < 0) return -1
   lobes[a + LOBE.alpha] = alpha
   if (grain) for (let k = LOBE.grain; k < LOBE.film; k++) lobes[a + k] = lobes[o + k]!
-  const own = facetsMissing(lobes[o + LOBE.cosine]!, alpha) * (grain ? grainShare(a, now.ox, now.oy, now.oz) : 1)
+  const own = grain ? grainMissing(a, now.ox, now.oy, now.oz) : facetsMissing(lobes[o + LOBE.cosine]!, alpha)
   lobes[o + LOBE.once] = 1 - own
   lobes[a + SCALE] = own / missing
   lobes[a + MEAN] = 1 - missing
@@ -67,10 +66,12 @@ export function evaluate(o: number): void {
 function add(o: number): void {
   const ci = facet[FACET.light]!
   const cosine = ci / Math.PI
-  const missing = facetsMissing(ci > 1 ? 1 : ci, lobes[o + LOBE.alpha]!)
-  const grain = lobes[o + LOBE.grain] === 1 ? grainShare(o, facet[FACET.x]!, facet[FACET.y]!, facet[FACET.z]!) : 1
+  const missing =
+    lobes[o + LOBE.grain] === 1
+      ? grainMissing(o, facet[FACET.x]!, facet[FACET.y]!, facet[FACET.z]!)
+      : facetsMissing(ci > 1 ? 1 : ci, lobes[o + LOBE.alpha]!)
   ask[ASK.pdf]! += cosine
-  ask[ASK.factor] = cosine * lobes[o + SCALE]! * missing * grain
+  ask[ASK.factor] = cosine * lobes[o + SCALE]! * missing
   accumulate(o)
 }
 

@@ -7,6 +7,7 @@ import { accumulate, accumulateColoured, accumulateThrough, clearValue } from '.
 import { faceFresnel, reflectChance } from '../fresnel'
 import { ggxD, ggxLambda } from '../ggx'
 import { PASSAGE, UNDER_COAT } from '../lobe'
+import { seenFromBothSides } from '../masking'
 import { memory, now, scattered } from '../memory'
 import { askFacets, askGrain, cosineAtFacet, drawFacet, leavesHere } from '../microfacets'
 import { layFilm, newLobe } from '../open-lobe'
@@ -118,7 +119,7 @@ function evaluateReflected(o: number): void {
   }
 }
 
-/** Walter et al. 2007, eqs. 16, 17 and 21; h points to the side of o. */
+/** Walter et al. 2007, eqs. 16, 17 and 21, masked as light that passes is; h points to the side of o. */
 function evaluateRefracted(o: number): void {
   const ci = facet[FACET.light]!
   const eta = lobes[o + LOBE.eta]!
@@ -173,13 +174,13 @@ function evaluateRefracted(o: number): void {
     facet[FACET.cosine] = Math.min(1, toH)
     faceFresnel(o)
     ask[ASK.pdf] = (common * (1 - reflectChance())) / (1 + lo)
-    ask[ASK.factor] = common / (1 + lo + li)
+    ask[ASK.factor] = common * seenFromBothSides(lo, li)
     accumulateThrough(o, true)
     return
   }
   const F = fresnelDielectric(Math.min(1, toH), eta)
   ask[ASK.pdf] = (common * (1 - F)) / (1 + lo)
-  ask[ASK.factor] = (common * (1 - F)) / (1 + lo + li)
+  ask[ASK.factor] = common * (1 - F) * seenFromBothSides(lo, li)
   accumulateThrough(o, false)
 }
 
