@@ -1,9 +1,11 @@
 import { totalmem } from 'node:os'
 import { FormatError } from '../core/formats/error'
+import { setDraco } from '../core/formats/models/decoders'
 import { setPatience } from '../core/formats/patience'
 import { table } from '../core/nodes/table'
 import { roomOfFiles, setRoomOfFiles } from '../core/formats/promises'
 import { commands } from './commands'
+import { loadDraco } from './draco'
 import { fromEnvironment, InputError, messageOf, parseOptions } from './options'
 import { patienceOf } from './patience'
 
@@ -42,6 +44,7 @@ export async function main(args: string[]): Promise<number> {
   }
   try {
     const mebibytes = fromEnvironment('WAVELUME_FILE_MEMORY', roomOfFiles(totalmem()) / 2 ** 20)
+    setDraco(loadDraco)
     setPatience(patienceOf(UNPACKING_MS))
     setRoomOfFiles(Math.max(1, mebibytes) * 2 ** 20)
     const options = parseOptions(rest, command.takes(rest.filter(a => !a.startsWith('-'))))

@@ -9,7 +9,7 @@ import { fileURLToPath } from 'node:url'
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
 
 /** Packages that find files beside themselves, or load parts of themselves by name: left where they are. */
-const APART = ['pg', 'pg-boss', 'knex', '@playwright/test', 'watlas']
+const APART = ['pg', 'pg-boss', 'knex', '@playwright/test', 'watlas', 'draco3dgltf']
 
 /**
  * @param {Record<string, string>} input name → TypeScript file

@@ -20,8 +20,8 @@ const angleShare = (t: number, b: number): number =>
   t === 0 && b === 0 ? 0.5 : Math.atan2(Math.abs(b), Math.abs(t)) / (Math.PI / 2)
 
 /**
- * What the stretched facets of the lobe at o, if they reflect everything, do not send back at the first meeting of light
- * from a direction; by the table of scripts/fit-albedo.ts.
+ * What the stretched facets of the lobe at o, if they reflect everything, do not send back at the first meeting of
+ * light from a direction; by the table of scripts/fit-albedo.ts.
  */
 export function grainMissing(o: number, x: number, y: number, z: number): number {
   const t = x * lobes[o + LOBE.tx]! + y * lobes[o + LOBE.tx + 1]! + z * lobes[o + LOBE.tx + 2]!

@@ -3,14 +3,17 @@ import { worldTangents } from './gltf-tangents'
 import { z } from 'zod'
 import {
   Accessor,
-  Primitive,
   WebIO,
   type Document,
   type GLTF,
   type JSONDocument,
   type Node,
+  type Primitive,
 } from '@gltf-transform/core'
 import {
+  EXTMeshGPUInstancing,
+  EXTMeshoptCompression,
+  KHRDracoMeshCompression,
   KHRLightsPunctual,
   KHRMaterialsAnisotropy,
   KHRMaterialsClearcoat,
@@ -22,12 +25,15 @@ import {
   KHRMaterialsSpecular,
   KHRMaterialsTransmission,
   KHRMaterialsVolume,
+  KHRMeshQuantization,
 } from '@gltf-transform/extensions'
 import { withCreases } from '../../mesh/crease'
 import { uniqueName, type Model, type Part } from '../../mesh/model'
 import { after, determinant, inverse, STILL } from '../../mesh/transform'
 import { FormatError } from '../error'
 import { checkPromise } from '../promises'
+import { decodersFor } from './decoders'
+import { notSurface, placesOf, triangleIndex } from './gltf-primitives'
 
 /** Most triangles read from one file. */
 const LARGEST = 20_000_000
@@ -41,6 +47,9 @@ const COPIED = 1000
 
 const reader = () =>
   new WebIO().registerExtensions([
+    EXTMeshGPUInstancing,
+    EXTMeshoptCompression,
+    KHRDracoMeshCompression,
     KHRLightsPunctual,
     KHRMaterialsAnisotropy,
     KHRMaterialsClearcoat,
@@ -52,6 +61,7 @@ const reader = () =>
     KHRMaterialsSpecular,
     KHRMaterialsTransmission,
     KHRMaterialsVolume,
+    KHRMeshQuantization,
   ])
 
 /**
@@ -120,6 +130,7 @@ async function documentOf(
     const io = reader()
     const parts = await open(io)
     checkAccessors(format, parts.json, file)
+    io.registerDependencies(await decodersFor(parts.json.extensionsUsed ?? []))
     return await io.readJSON(parts)
   } catch (e) {
     if (e instanceof FormatError) throw e
@@ -180,9 +191,10 @@ export const readGlb = async (bytes: Uint8Array): Promise<Model> => modelOf(awai
 
 /**
  * The model of a parsed file.
- * @returns also the number of each part's material in the file's list; −1 for none
+ * @returns also the number of each part's material in the file's list, −1 for none; and what is no surface, in words
  */
-export function modelOf(document: Document): { model: Model; materialOf: number[] } {
+export function modelOf(document: Document): { model: Model; materialOf: number[]; left: string[] } {
+  const left: string[] = []
   const materials = document.getRoot().listMaterials()
   const materialOf: number[] = []
   const root = document.getRoot()
@@ -194,14 +206,19 @@ export function modelOf(document: Document): { model: Model; materialOf: number[
   const first = new Map<Primitive, { of: number; m: readonly number[] }>()
   let triangles = 0
   const visit = (node: Node): void => {
+    if (node.getMesh()) for (const m of placesOf(node, MOST_PARTS - parts.length + 1)) place(node, m)
+    node.listChildren().forEach(visit)
+  }
+  const place = (node: Node, m: readonly number[]): void => {
     const mesh = node.getMesh()
-    const m = node.getWorldMatrix()
     const primitives = mesh?.listPrimitives() ?? []
     primitives.forEach((p, i) => {
       const positions = p.getAttribute('POSITION')
-      if (!positions || p.getMode() !== Primitive.Mode.TRIANGLES) return
-      const count = positions.getCount()
       const title = node.getName() || mesh!.getName() || 'Part'
+      const other = notSurface(p)
+      if (other) left.push(`${title}: its ${other} are no surface`)
+      if (!positions || other) return
+      const count = positions.getCount()
       const name = uniqueName(
         (primitives.length > 1 ? `${title} ${p.getMaterial()?.getName() || i + 1}` : title).slice(0, 120),
         taken,
@@ -220,10 +237,7 @@ export function modelOf(document: Document): { model: Model; materialOf: number[
         materialOf.push(materialOf[copy.of]!)
         return
       }
-      const given = p.getIndices()?.getArray()
-      const index = given
-        ? Uint32Array.from(given)
-        : Uint32Array.from({ length: count - (count % 3) }, (_, k) => k)
+      const index = triangleIndex(p, count)
       triangles += index.length / 3
       if (triangles > LARGEST) throw new FormatError('GLB', `more than ${LARGEST} triangles`)
       for (let k = 0; k < index.length; k++)
@@ -280,11 +294,10 @@ export function modelOf(document: Document): { model: Model; materialOf: number[
       parts.push(known ? part : withCreases(part))
       materialOf.push(p.getMaterial() ? materials.indexOf(p.getMaterial()!) : -1)
     })
-    node.listChildren().forEach(visit)
   }
   scene.listChildren().forEach(visit)
   if (!parts.length) throw new FormatError('GLB', 'the file holds no triangles')
-  return { model: { parts }, materialOf }
+  return { model: { parts }, materialOf, left }
 }
 
 /**

@@ -7,11 +7,12 @@ import type { ModelFiles, ModelFormat } from './model-format'
 /** A glTF with its materials and lights; its unit is the metre. */
 function filesOf(document: Document): ModelFiles {
   const { panels, lost } = lightsOfGltf(document)
+  const { left, ...model } = modelOf(document)
   return {
-    ...modelOf(document),
+    ...model,
     materials: materialsOfGltf(document),
     unitKnown: true,
-    missing: lost,
+    missing: [...left, ...lost],
     lights: panels,
   }
 }

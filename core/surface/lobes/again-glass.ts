@@ -1,5 +1,5 @@
 /**
- * Light that meets the facets of rough glass more than once: what comes back and what passes are by a walk on the facets
+ * Light that meets the facets of rough glass more than once: what comes back and what passes are by a walk on them
  * (Heitz et al. 2016), and leave diffusely, each in step with what its own side gives there (after Kulla & Conty 2017,
  * §2.3), so that the lobe is reciprocal.
  */
