@@ -53,7 +53,8 @@ export default defineNuxtConfig({
       ],
     },
   },
-  typescript: { strict: true },
+  // packages without types of their own that both the page and the command line use
+  typescript: { strict: true, tsConfig: { include: ['../core/formats/models/*.d.ts'] } },
   telemetry: false,
   eslint: { config: { stylistic: false } },
   icon: {

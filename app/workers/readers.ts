@@ -1,4 +1,3 @@
-/// <reference path="../../core/formats/models/draco3dgltf.d.ts" />
 /** What reads and writes files, fetched by the loader when there is a file to read or to write. */
 import dracoBinary from 'draco3dgltf/draco_decoder_gltf.wasm?url'
 import { setDraco } from '../../core/formats/models/decoders'
