@@ -190,6 +190,7 @@ async function answer(r: LoaderRequest): Promise<unknown> {
         height: p.height,
         data,
         ...(p.space ? { space: p.space } : {}),
+        ...(p.depth ? { depth: p.depth } : {}),
         faulty: faultyPixels(p),
       } satisfies ReadPicture
     }

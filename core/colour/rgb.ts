@@ -110,6 +110,12 @@ export function displayP3ToRec709(rgb: ArrayLike<number>): Triple {
   return transform(xyzToRec709, transform(displayP3ToXYZ, rgb))
 }
 
+/** What brings XYZ, in which `white` is white, to linear Rec.709, by Bradford's adaptation. */
+export function rec709FromXYZ(white: Triple): (xyz: ArrayLike<number>) => Triple {
+  const adapt = bradford(white, whiteXYZ)
+  return xyz => transform(xyzToRec709, transform(adapt, xyz))
+}
+
 /**
  * What brings linear RGB of other primaries to linear Rec.709, by Bradford's adaptation.
  * @param xy x and y of red, green, blue and white
@@ -119,6 +125,6 @@ export function rec709From(xy: readonly number[]): (rgb: ArrayLike<number>) => T
   const [x, y] = at(3)
   const white: Triple = [x / y, 1, (1 - x - y) / y]
   const toXYZ = primariesToXYZ([at(0), at(1), at(2)], white)
-  const adapt = bradford(white, whiteXYZ)
-  return rgb => transform(xyzToRec709, transform(adapt, transform(toXYZ, rgb)))
+  const from = rec709FromXYZ(white)
+  return rgb => from(transform(toXYZ, rgb))
 }

@@ -1,8 +1,6 @@
 import { acescgToRec709, decodeSRGB, displayP3ToRec709 } from '../colour/rgb'
-const LINEAR = Float32Array.from({ length: 256 }, (_, i) => i / 255)
-const SRGB = LINEAR.map(decodeSRGB)
-const GAMMA22 = LINEAR.map(x => x ** 2.2)
-const GAMMA18 = LINEAR.map(x => x ** 1.8)
+
+const BYTES = Float32Array.from({ length: 256 }, (_, i) => i / 255)
 
 /** Colour spaces by the standard's names that images and colours may be in. */
 export const COLOUR_SPACES = [
@@ -20,15 +18,24 @@ export const COLOUR_SPACES = [
   'none',
 ] as const
 
-/** Linear value of each byte in a space; primaries stay. */
-export const curveOf = (space: string): Float32Array =>
+/** What makes encoded values of a space, 0..1, linear ones; undefined where they are. Primaries stay. */
+export const decodingOf = (space: string): ((x: number) => number) | undefined =>
   space === 'srgb_texture' || space === 'srgb_displayp3'
-    ? SRGB
+    ? decodeSRGB
     : space === 'gamma22' || space === 'g22_rec709'
-      ? GAMMA22
+      ? x => x ** 2.2
       : space === 'gamma18' || space === 'g18_rec709'
-        ? GAMMA18
-        : LINEAR
+        ? x => x ** 1.8
+        : undefined
+
+const curves = new Map<string, Float32Array>()
+
+/** Linear value of each byte in a space; primaries stay. */
+export function curveOf(space: string): Float32Array {
+  let curve = curves.get(space)
+  if (!curve) curves.set(space, (curve = BYTES.map(decodingOf(space) ?? (x => x))))
+  return curve
+}
 
 /** Primaries of a space other than Rec.709, as a conversion of linear values. */
 export const primariesOf = (space: string) =>

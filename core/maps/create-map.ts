@@ -1,6 +1,6 @@
 /** Maps of decoded pictures. */
 import { halfOf } from './average'
-import { curveOf, primariesOf } from './colour-spaces'
+import { curveOf, decodingOf, primariesOf } from './colour-spaces'
 import { entriesBefore, slotBytesOf, TABLES, type AllocateMap, type MapSource, type TextureMap } from './map'
 import { MOST_SLOTS, stateBytes, writeEmptyState, type TileStore } from './paging'
 import { halved, writeLinear, writeNumbers, type Rows } from './pyramid'
@@ -53,6 +53,14 @@ function channelsOf({ data }: MapSource): 1 | 3 | 4 {
   return grey ? 1 : 3
 }
 
+/** A picture of 16 bits as linear halves, where its space is encoded: dark tones keep their steps. */
+function decoded(p: MapSource, space: string): MapSource {
+  const decode = p.depth === 'sixteen' ? decodingOf(space) : undefined
+  if (!decode) return p
+  const data = Float32Array.from(p.data, (x, i) => (i % 4 === 3 ? x : decode(x)))
+  return { width: p.width, height: p.height, data, depth: 'half' }
+}
+
 /** A picture as floats in Rec.709, where its primaries are others. */
 function inRec709(p: MapSource, space: string): MapSource {
   const convert = primariesOf(space)
@@ -97,7 +105,7 @@ export function createMap(
   space: string,
   { id = '', allocate = n => new ArrayBuffer(n), skip = 0, pages }: MapOptions = {},
 ): TextureMap {
-  const source = inRec709(picture, space)
+  const source = inRec709(decoded(picture, space), space)
   const { data } = source
   const channels = channelsOf(source)
   const bytes = !(data instanceof Float32Array)

@@ -1,6 +1,7 @@
 import { decode as decodeJpeg } from 'jpeg-js'
 import { FormatError } from '../error'
 import { checkPromise } from '../promises'
+import { oriented, orientationOfJpeg } from './orientation'
 import type { Picture, PictureFormat } from './picture'
 
 /** Markers that begin a frame (ISO/IEC 10918-1, table B.1): SOF0 to SOF15, but for DHT, JPG and DAC among them. */
@@ -52,7 +53,7 @@ function readJpeg(bytes: Uint8Array): Picture {
       maxMemoryUsageInMB: 8192,
       tolerantDecoding: false,
     })
-    return { width, height, data }
+    return oriented({ width, height, data }, orientationOfJpeg(bytes))
   } catch (e) {
     throw new FormatError('JPEG', e instanceof Error ? e.message : 'the file is damaged')
   }
