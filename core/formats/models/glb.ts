@@ -24,8 +24,10 @@ import {
   KHRMaterialsSheen,
   KHRMaterialsSpecular,
   KHRMaterialsTransmission,
+  KHRMaterialsUnlit,
   KHRMaterialsVolume,
   KHRMeshQuantization,
+  KHRTextureTransform,
 } from '@gltf-transform/extensions'
 import { withCreases } from '../../mesh/crease'
 import { uniqueName, type Model, type Part } from '../../mesh/model'
@@ -60,8 +62,10 @@ const reader = () =>
     KHRMaterialsSheen,
     KHRMaterialsSpecular,
     KHRMaterialsTransmission,
+    KHRMaterialsUnlit,
     KHRMaterialsVolume,
     KHRMeshQuantization,
+    KHRTextureTransform,
   ])
 
 /**

@@ -60,6 +60,7 @@ async function file(): Promise<Uint8Array> {
         .createExtension(KHRMaterialsVolume)
         .createVolume()
         .setAttenuationColor([0.9, 0.5, 0.5])
+        .setThicknessFactor(0.01)
         .setAttenuationDistance(0.02),
     )
   const lamp = d

@@ -3,7 +3,7 @@
  * named below). Factors multiply maps; colours of maps are sRGB, everything else is data; roughness lies in green
  * and metalness in blue.
  */
-import type { Document, Material, Texture } from '@gltf-transform/core'
+import type { Document, Material } from '@gltf-transform/core'
 import type {
   Anisotropy,
   Clearcoat,
@@ -14,101 +14,73 @@ import type {
   Sheen,
   Specular,
   Transmission,
+  Unlit,
   Volume,
 } from '@gltf-transform/extensions'
-import { element, type Element } from '../../network/document'
-import { embeddedImage, surfaceDocument, type TranslatedMaterial } from './translated'
-
-const plain = (name: string, type: string, value: string) => element('input', { name, type, value })
-const wire = (name: string, type: string, from: string) => element('input', { name, type, nodename: from })
-const text = (v: readonly number[]) => v.map(x => String(+x.toPrecision(6))).join(', ')
+import { createNetwork, plain, text, wire } from './gltf-network'
+import { surfaceDocument, type TranslatedMaterial } from './translated'
 
 /** Translates every material of a parsed file, in the file's order. */
 export function materialsOfGltf(document: Document): TranslatedMaterial[] {
-  return document
-    .getRoot()
-    .listMaterials()
-    .map((m, i) => translate(m, m.getName() || `Material ${i + 1}`))
+  const root = document.getRoot()
+  const coloured = new Set<Material | null>(
+    root
+      .listMeshes()
+      .flatMap(m => m.listPrimitives())
+      .filter(p => p.getAttribute('COLOR_0'))
+      .map(p => p.getMaterial()),
+  )
+  return root.listMaterials().map((m, i) => translate(m, m.getName() || `Material ${i + 1}`, coloured.has(m)))
 }
 
-function translate(m: Material, name: string): TranslatedMaterial {
-  const nodes: Element[] = []
-  const inputs: Element[] = []
-  const images: TranslatedMaterial['images'] = []
-  const lost: string[] = []
-  const numbers = new Map<Texture, number>()
-  /** Adds an image node. @returns its name, or undefined where the texture holds nothing */
-  function image(
-    texture: Texture | null,
-    info: { getTexCoord(): number } | null,
-    as: string,
-    type: string,
-    srgb: boolean,
-  ): string | undefined {
-    const bytes = texture?.getImage()
-    if (!texture || !bytes) return undefined
-    if ((info?.getTexCoord() ?? 0) > 0) lost.push(`${as}: a second set of texture coordinates; the first is used`)
-    let n = numbers.get(texture)
-    if (n === undefined) {
-      numbers.set(texture, (n = images.length))
-      const ending = texture.getMimeType() === 'image/jpeg' ? 'jpg' : 'png'
-      images.push({
-        name: `${(texture.getName() || texture.getURI() || as).replace(/\.[^.]*$/, '').slice(0, 80)}.${ending}`,
-        bytes,
-      })
+/** @param coloured whether it lies on vertices that have colours */
+function translate(m: Material, name: string, coloured: boolean): TranslatedMaterial {
+  const { nodes, inputs, images, lost, node, image, colour, channelNode, channel, relief } = createNetwork()
+  const vertices = coloured ? node('geomcolor', 'vertex_colour', 'color3', 0, []) : undefined
+  const unlit = m.getExtension<Unlit>('KHR_materials_unlit') !== null
+  const base = image(m.getBaseColorTexture(), m.getBaseColorTextureInfo(), 'colour_map', 'color3', true)
+  opacity()
+  if (unlit) {
+    colour('emission_color', base, m.getBaseColorFactor().slice(0, 3), vertices)
+    for (const [input, value] of [
+      ['emission_luminance', '1'],
+      ['base_weight', '0'],
+      ['specular_weight', '0'],
+    ] as const)
+      inputs.push(plain(input, 'float', value))
+    return { name, document: surfaceDocument(name, nodes, inputs), images, lost }
+  }
+
+  /** Opacity by the mode (glTF 2.0 §3.9.4): the base colour's alpha, whole, cut off, or as it is. */
+  function opacity(): void {
+    const mode = m.getAlphaMode()
+    if (mode === 'OPAQUE') return
+    const map = image(m.getBaseColorTexture(), m.getBaseColorTextureInfo(), 'alpha_map', 'color4', true)
+    const from = channelNode('alpha', map, 'color4', 3, m.getAlpha())
+    if (mode === 'BLEND') {
+      inputs.push(
+        from ? wire('geometry_opacity', 'float', from) : plain('geometry_opacity', 'float', text([m.getAlpha()])),
+      )
+      return
     }
-    nodes.push(embeddedImage(as, type, nodes.length, n, images[n]!.name, srgb))
-    return as
-  }
-  const node = (tag: string, as: string, type: string, column: number, children: Element[]) => {
-    nodes.push(element(tag, { name: as, type, xpos: String(column), ypos: String(nodes.length) }, children))
-    return as
-  }
-  /** A colour from a map and a factor. */
-  function colour(input: string, map: string | undefined, factor: readonly number[]): void {
-    if (map === undefined) inputs.push(plain(input, 'color3', text(factor)))
-    else if (factor.every(x => x === 1)) inputs.push(wire(input, 'color3', map))
+    const cutoff = m.getAlphaCutoff()
+    if (from === undefined) inputs.push(plain('geometry_opacity', 'float', m.getAlpha() >= cutoff ? '1' : '0'))
     else
       inputs.push(
         wire(
-          input,
-          'color3',
-          node('multiply', `${map}_tinted`, 'color3', 1, [
-            wire('in1', 'color3', map),
-            plain('in2', 'color3', text(factor)),
+          'geometry_opacity',
+          'float',
+          node('ifgreatereq', 'cut_off', 'float', 2, [
+            wire('value1', 'float', from),
+            plain('value2', 'float', text([cutoff])),
+            plain('in1', 'float', '1'),
+            plain('in2', 'float', '0'),
           ]),
         ),
       )
   }
-  /** A number from one channel of a map and a factor. */
-  function channel(input: string, map: string | undefined, index: number, factor: number): void {
-    if (map === undefined) {
-      inputs.push(plain(input, 'float', text([factor])))
-      return
-    }
-    const own = node('extract', `${input}_of_${map}`, 'float', 1, [
-      wire('in', 'vector3', map),
-      plain('index', 'integer', String(index)),
-    ])
-    inputs.push(
-      wire(
-        input,
-        'float',
-        factor === 1
-          ? own
-          : node('multiply', `${input}_scaled`, 'float', 2, [
-              wire('in1', 'float', own),
-              plain('in2', 'float', text([factor])),
-            ]),
-      ),
-    )
-  }
 
-  colour(
-    'base_color',
-    image(m.getBaseColorTexture(), m.getBaseColorTextureInfo(), 'colour_map', 'color3', true),
-    m.getBaseColorFactor().slice(0, 3),
-  )
+  colour('base_color', base, m.getBaseColorFactor().slice(0, 3), vertices)
   const mr = image(
     m.getMetallicRoughnessTexture(),
     m.getMetallicRoughnessTextureInfo(),
@@ -118,18 +90,12 @@ function translate(m: Material, name: string): TranslatedMaterial {
   )
   channel('base_metalness', mr, 2, m.getMetallicFactor())
   channel('specular_roughness', mr, 1, m.getRoughnessFactor())
-  const normal = image(m.getNormalTexture(), m.getNormalTextureInfo(), 'normal_map', 'vector3', false)
-  if (normal)
-    inputs.push(
-      wire(
-        'geometry_normal',
-        'vector3',
-        node('normalmap', 'relief', 'vector3', 1, [
-          wire('in', 'vector3', normal),
-          plain('scale', 'float', text([m.getNormalScale()])),
-        ]),
-      ),
-    )
+  relief(
+    'geometry_normal',
+    image(m.getNormalTexture(), m.getNormalTextureInfo(), 'normal_map', 'vector3', false),
+    'relief',
+    m.getNormalScale(),
+  )
   const emissive = m.getEmissiveFactor()
   const strength = m.getExtension<EmissiveStrength>('KHR_materials_emissive_strength')?.getEmissiveStrength() ?? 1
   if (emissive.some(x => x > 0)) {
@@ -157,7 +123,8 @@ function translate(m: Material, name: string): TranslatedMaterial {
       transmission.getTransmissionFactor(),
     )
     const volume = m.getExtension<Volume>('KHR_materials_volume')
-    if (!volume) inputs.push(plain('geometry_thin_walled', 'boolean', 'true'))
+    if (volume?.getThicknessTexture()) lost.push('the map of its thickness: the mesh itself is as thick as it is')
+    if (!volume || volume.getThicknessFactor() === 0) inputs.push(plain('geometry_thin_walled', 'boolean', 'true'))
     else if (Number.isFinite(volume.getAttenuationDistance()) && volume.getAttenuationDistance() > 0)
       inputs.push(
         plain('transmission_color', 'color3', text(volume.getAttenuationColor())),
@@ -218,7 +185,19 @@ function translate(m: Material, name: string): TranslatedMaterial {
       image(sheen.getSheenColorTexture(), sheen.getSheenColorTextureInfo(), 'sheen_map', 'color3', true),
       sheen.getSheenColorFactor(),
     )
-    channel('fuzz_roughness', undefined, 0, sheen.getSheenRoughnessFactor())
+    channel(
+      'fuzz_roughness',
+      image(
+        sheen.getSheenRoughnessTexture(),
+        sheen.getSheenRoughnessTextureInfo(),
+        'sheen_roughness_map',
+        'color4',
+        false,
+      ),
+      3,
+      sheen.getSheenRoughnessFactor(),
+      'color4',
+    )
   }
   const grain = m.getExtension<Anisotropy>('KHR_materials_anisotropy')
   if (grain && grain.getAnisotropyStrength() > 0) {
@@ -228,11 +207,29 @@ function translate(m: Material, name: string): TranslatedMaterial {
   }
   const specular = m.getExtension<Specular>('KHR_materials_specular')
   if (specular) {
-    if (specular.getSpecularFactor() !== 1)
-      inputs.push(plain('specular_weight', 'float', text([specular.getSpecularFactor()])))
-    if (specular.getSpecularColorFactor().some(x => x !== 1))
-      inputs.push(
-        plain('specular_color', 'color3', text(specular.getSpecularColorFactor().map(x => Math.min(1, x)))),
+    const weight = image(
+      specular.getSpecularTexture(),
+      specular.getSpecularTextureInfo(),
+      'specular_map',
+      'color4',
+      false,
+    )
+    if (weight !== undefined || specular.getSpecularFactor() !== 1)
+      channel('specular_weight', weight, 3, specular.getSpecularFactor(), 'color4')
+    const factor = specular.getSpecularColorFactor()
+    const map = image(
+      specular.getSpecularColorTexture(),
+      specular.getSpecularColorTextureInfo(),
+      'specular_colour_map',
+      'color3',
+      true,
+    )
+    if (factor.some(x => x > 1)) lost.push('what its specular colour has above 1')
+    if (map !== undefined || factor.some(x => x !== 1))
+      colour(
+        'specular_color',
+        map,
+        factor.map(x => Math.min(1, x)),
       )
   }
   const coat = m.getExtension<Clearcoat>('KHR_materials_clearcoat')
@@ -255,11 +252,21 @@ function translate(m: Material, name: string): TranslatedMaterial {
       1,
       coat.getClearcoatRoughnessFactor(),
     )
+    relief(
+      'geometry_coat_normal',
+      image(
+        coat.getClearcoatNormalTexture(),
+        coat.getClearcoatNormalTextureInfo(),
+        'coat_normal_map',
+        'vector3',
+        false,
+      ),
+      'coat_relief',
+      coat.getClearcoatNormalScale(),
+    )
     // glTF lays the coat on without darkening what lies below
     inputs.push(plain('coat_darkening', 'float', '0'))
   }
-  if (m.getAlphaMode() === 'MASK') lost.push('the threshold of its opacity: partly open surfaces are')
-  if (m.getAlphaMode() !== 'OPAQUE') inputs.push(plain('geometry_opacity', 'float', text([m.getAlpha()])))
   if (m.getOcclusionTexture()) lost.push('the baked occlusion map is left out: occlusion is traced')
   return { name, document: surfaceDocument(name, nodes, inputs), images, lost }
 }
