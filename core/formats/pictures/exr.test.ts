@@ -1,6 +1,7 @@
 /** OpenEXR files by an outside writer (Debian's oiiotool and maketx 2.4.7), whose picture is known in closed form. */
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
+import { betweenCorners, HEIGHT, WIDTH } from '../../testing/corners'
 import { FormatError } from '../error'
 import { readExr } from './exr'
 import { patienceOf } from '../../../cli/patience'
@@ -9,27 +10,6 @@ import { readPicture } from './index'
 
 const folder = 'core/testing/exr'
 const file = (name: string) => new Uint8Array(readFileSync(`${folder}/${name}.exr`))
-
-/** Colours of the four corners, between which all is bilinear. */
-const CORNERS = {
-  top: [
-    [0.1, 0.2, 3],
-    [2, 0.5, 0.1],
-  ],
-  bottom: [
-    [0.02, 8, 1],
-    [0.5, 0.5, 0.5],
-  ],
-} as const
-const WIDTH = 40
-const HEIGHT = 36
-
-const wanted = (x: number, y: number, k: number): number => {
-  const u = x / (WIDTH - 1)
-  const v = y / (HEIGHT - 1)
-  const row = (ends: readonly (readonly number[])[]) => ends[0]![k]! * (1 - u) + ends[1]![k]! * u
-  return row(CORNERS.top) * (1 - v) + row(CORNERS.bottom) * v
-}
 
 /** Largest distance from the picture that was written, of the value or of 1 where that is less. */
 function distance(name: string): number {
@@ -40,7 +20,7 @@ function distance(name: string): number {
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       for (let k = 0; k < 3; k++) {
-        const w = wanted(x, y, k)
+        const w = betweenCorners(x, y, k)
         worst = Math.max(worst, Math.abs(data[(y * width + x) * 4 + k]! - w) / Math.max(1, w))
       }
       expect(data[(y * width + x) * 4 + 3]).toBe(1)
@@ -93,7 +73,7 @@ describe('OpenEXR of other writers', () => {
       [39, 35],
     ] as const)
       for (let k = 0; k < 3; k++) {
-        const w = M[k]!.reduce((sum, m, j) => sum + m * wanted(x, y, j), 0)
+        const w = M[k]!.reduce((sum, m, j) => sum + m * betweenCorners(x, y, j), 0)
         expect(Math.abs(data[(y * WIDTH + x) * 4 + k]! - w)).toBeLessThan(0.01)
       }
   })

@@ -5,6 +5,7 @@ import { createMap } from '../../maps/create-map'
 import { lookUp } from '../../maps/look-up'
 import { openMap } from '../../maps/texture'
 import { memory } from '../../expression/memory'
+import { betweenCorners, HEIGHT, WIDTH } from '../../testing/corners'
 import { readPicture } from './index'
 import { linearRec709 } from './linear'
 
@@ -60,17 +61,7 @@ describe('Radiance pictures', () => {
 
   it('of runs are what was written, to their eight bits', () => {
     const { width, height, data } = readPicture(file('runs.hdr'))
-    expect([width, height]).toEqual([40, 36])
-    const corners = {
-      top: [
-        [0.1, 0.2, 3],
-        [2, 0.5, 0.1],
-      ],
-      bottom: [
-        [0.02, 8, 1],
-        [0.5, 0.5, 0.5],
-      ],
-    }
+    expect([width, height]).toEqual([WIDTH, HEIGHT])
     for (const [x, y] of [
       [0, 0],
       [39, 0],
@@ -78,12 +69,7 @@ describe('Radiance pictures', () => {
       [7, 30],
       [39, 35],
     ] as const) {
-      const [u, v] = [x / 39, y / 35]
-      const wanted = [0, 1, 2].map(
-        k =>
-          (corners.top[0]![k]! * (1 - u) + corners.top[1]![k]! * u) * (1 - v) +
-          (corners.bottom[0]![k]! * (1 - u) + corners.bottom[1]![k]! * u) * v,
-      )
+      const wanted = [0, 1, 2].map(k => betweenCorners(x, y, k))
       const most = Math.max(...wanted)
       wanted.forEach((w, k) => expect(Math.abs(data[(y * width + x) * 4 + k]! - w)).toBeLessThan(most / 100))
     }
