@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ACCEPTED_PICTURES } from '../../core/formats/pictures/ending'
 import { CALM } from '../input/calm'
 import { COLOUR_SPACES } from '../../core/maps/colour-spaces'
 import { ASSET } from '../../core/network/asset'
@@ -88,7 +89,7 @@ const spaces: string[] = [...COLOUR_SPACES]
     <input
       ref="picking"
       type="file"
-      accept=".png,.jpg,.jpeg,.exr,.hdr"
+      :accept="ACCEPTED_PICTURES"
       hidden
       :data-testid="`picture-of-${input}`"
       @change="

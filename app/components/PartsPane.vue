@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ACCEPTED_PICTURES } from '../../core/formats/pictures/ending'
 import { takePictures } from '../bench/useDrops'
 import { surfaceAtHand } from '../files/drop-pictures'
 import { kindOf } from '../files/kinds'
@@ -214,7 +215,7 @@ defineExpose({ drop })
         <input
           ref="importing"
           type="file"
-          accept=".mtlx,.zip,.png,.jpg,.jpeg,.exr,.hdr"
+          :accept="`.mtlx,.zip,${ACCEPTED_PICTURES}`"
           multiple
           hidden
           data-testid="import-material"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ACCEPTED_PICTURES } from '../../core/formats/pictures/ending'
 import { saveFile } from '../files/save-file'
 import { useProofMenu } from '../menus/useProofMenu'
 
@@ -104,7 +105,7 @@ async function restore(id: string): Promise<void> {
         <input
           ref="picking"
           type="file"
-          accept="image/png,image/jpeg,.exr,.hdr"
+          :accept="ACCEPTED_PICTURES"
           hidden
           data-testid="pin"
           @change="pin(($event.target as HTMLInputElement).files)"

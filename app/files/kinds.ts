@@ -1,9 +1,9 @@
 import { MODEL } from '../../core/formats/models/ending'
+import { PICTURE } from '../../core/formats/pictures/ending'
 
 /** What a file is, by the ending of its name; what is in it is known once it is read. */
 export type FileKind = 'picture' | 'material' | 'model' | 'other'
 
-const PICTURE = /\.(png|jpe?g|exr|hdr)$/i
 const MATERIAL = /\.(mtlx|zip)$/i
 
 export const kindOf = (name: string): FileKind =>

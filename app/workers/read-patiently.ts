@@ -12,7 +12,7 @@ export async function readPatiently(bytes: Uint8Array): Promise<Picture> {
     return await new Promise<Picture>((resolve, reject) => {
       const late = setTimeout(
         () =>
-          reject(new Error('EXR: the file takes longer than a minute to unpack: it is damaged, or far too large')),
+          reject(new Error('the file takes longer than a minute to unpack: it is damaged, or far too large')),
         MOST_MS,
       )
       worker.onmessage = ({ data }: MessageEvent<{ picture?: Picture; error?: string }>) => {
@@ -20,7 +20,7 @@ export async function readPatiently(bytes: Uint8Array): Promise<Picture> {
         if (data.picture) resolve(data.picture)
         else reject(new Error(data.error))
       }
-      worker.onerror = () => reject(new Error('EXR: what unpacks it could not be started'))
+      worker.onerror = () => reject(new Error('what unpacks it could not be started'))
       worker.postMessage(bytes)
     })
   } finally {

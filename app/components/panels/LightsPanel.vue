@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ACCEPTED_PICTURES } from '../../../core/formats/pictures/ending'
 import { counted } from '../../words/counted'
 import { lightNames } from '../../../core/light/create-lights'
 import { MOST_PANELS } from '../../../core/scene/most-panels'
@@ -295,7 +296,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
       <input
         ref="picture"
         type="file"
-        accept=".exr,.hdr,.png,.jpg,.jpeg"
+        :accept="ACCEPTED_PICTURES"
         hidden
         data-testid="environment-picture"
         @change="

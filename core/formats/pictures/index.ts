@@ -4,9 +4,10 @@ import { hdr } from './hdr'
 import { jpeg } from './jpeg'
 import { beginsWith, type Picture, type PictureFormat } from './picture'
 import { png } from './png'
+import { tiff, tiffTurned } from './tiff'
 
 /** Formats of pictures that are read; a new one is a file of its own and a line here. */
-export const pictureFormats: PictureFormat[] = [png, jpeg, exr, hdr]
+export const pictureFormats: PictureFormat[] = [png, jpeg, exr, hdr, tiff, tiffTurned]
 
 /** Adds a format from outside. */
 export const registerPictureFormat = (format: PictureFormat): unknown => pictureFormats.push(format)
@@ -24,6 +25,10 @@ const listed = (names: readonly string[]): string => `${names.slice(0, -1).join(
  */
 export function readPicture(bytes: Uint8Array): Picture {
   const format = pictureFormat(bytes)
-  if (!format) throw new FormatError('Picture', `the file is neither ${listed(pictureFormats.map(f => f.name))}`)
+  if (!format)
+    throw new FormatError(
+      'Picture',
+      `the file is neither ${listed([...new Set(pictureFormats.map(f => f.name))])}`,
+    )
   return format.read(bytes)
 }

@@ -5,7 +5,10 @@ import { createMap } from '../../maps/create-map'
 import { lookUp } from '../../maps/look-up'
 import { openMap } from '../../maps/texture'
 import { memory } from '../../expression/memory'
+import { patienceOf } from '../../../cli/patience'
 import { betweenCorners, HEIGHT, WIDTH } from '../../testing/corners'
+import { FormatError } from '../error'
+import { setPatience } from '../patience'
 import { readPicture } from './index'
 import { linearRec709 } from './linear'
 
@@ -121,5 +124,59 @@ describe('Radiance pictures', () => {
   it('refuse what is not numbers', () => {
     expect(() => picture('FORMAT=32-bit_rle_rgbe\nPRIMARIES=1 2\n', '-Y 1 +X 1', grey(1))).toThrow(/PRIMARIES/)
     expect(() => picture('FORMAT=32-bit_rle_rgbe\n', '-Y 1 +Y 1', grey(1))).toThrow(/size/)
+  })
+})
+
+describe('TIFF', () => {
+  const TOP = [
+    [0.1, 0.2, 0.9],
+    [0.8, 0.5, 0.1],
+  ] as const
+  const BOTTOM = [
+    [0.02, 1, 1],
+    [0.5, 0.5, 0.5],
+  ] as const
+  it.each([
+    ['none-8', 255],
+    ['lzw-8', 255],
+    ['zip-16', 65535],
+    ['none-float', 1],
+  ])('%s is what was written', (name, scale) => {
+    const { width, height, data } = readPicture(file(`${name}.tif`))
+    expect([width, height]).toEqual([WIDTH, HEIGHT])
+    const bytes = data instanceof Uint8Array
+    expect(bytes).toBe(scale === 255)
+    // half a step of the whole numbers
+    const most = scale > 1 ? 0.51 / scale : 1e-6
+    for (let y = 0; y < height; y += 5)
+      for (let x = 0; x < width; x += 3)
+        for (let k = 0; k < 3; k++) {
+          const [u, v] = [x / (WIDTH - 1), y / (HEIGHT - 1)]
+          const row = ([a, b]: typeof TOP | typeof BOTTOM) => a[k]! * (1 - u) + b[k]! * u
+          const wanted = row(TOP) * (1 - v) + row(BOTTOM) * v
+          expect(Math.abs(data[(y * width + x) * 4 + k]! / (bytes ? 255 : 1) - wanted)).toBeLessThan(most)
+        }
+    expect(data[3]).toBe(bytes ? 255 : 1)
+  })
+  it('says what it does not read', () => {
+    expect(() => readPicture(file('packbits-8.tif'))).toThrow(/PackBits is not read/)
+    expect(() => readPicture(file('half.tif'))).toThrow(/predictor 3/)
+    expect(() => readPicture(file('tiles-16.tif'))).toThrow(/tiles/)
+  })
+  it('refuses damaged files in words', () => {
+    setPatience(patienceOf(500))
+    for (const name of ['lzw-8', 'zip-16', 'tiles-16', 'none-float']) {
+      const whole = file(`${name}.tif`)
+      for (let i = 0; i < 60; i++) {
+        const hurt = whole.slice(0, i % 4 === 0 ? Math.floor((whole.length * (i + 1)) / 61) : whole.length)
+        for (let j = 0; j < 6; j++)
+          hurt[4 + ((i * 7919 + j * 104729) % (hurt.length - 4))] = (i * 31 + j * 17) & 255
+        try {
+          readPicture(hurt)
+        } catch (e) {
+          expect(e, String(e)).toBeInstanceOf(FormatError)
+        }
+      }
+    }
   })
 })
