@@ -135,7 +135,15 @@ export function shareByLobe(target: Float64Array, row: number, whole: Float64Arr
 
 /** A smooth lobe was drawn: all belongs to it. */
 export function shareOfSmooth(target: Float64Array, row: number): void {
-  const mine = scattered.transmitted && scattered.class !== CLASS.subsurface ? CLASS.transmission : scattered.class
+  shareOfOne(
+    target,
+    row,
+    scattered.transmitted && scattered.class !== CLASS.subsurface ? CLASS.transmission : scattered.class,
+  )
+}
+
+/** All belongs to lobes of one class. */
+export function shareOfOne(target: Float64Array, row: number, mine: number): void {
   for (let k = 0; k < SCATTERING; k++)
     target.fill(k === mine ? 1 : 0, (row * SCATTERING + k) * CHANNELS, (row * SCATTERING + k + 1) * CHANNELS)
 }

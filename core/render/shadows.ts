@@ -13,7 +13,7 @@ import { ASK, CHANNELS, CLASS } from '../surface/slots'
 import { castAny } from '../trace/cast'
 import type { Material, RenderScene } from '../world/render-scene'
 import { arriveAt } from './arrive'
-import { depositDrawn, shareByLobe, type Layers } from './layers'
+import { depositDrawn, shareByLobe, shareOfOne, type Layers } from './layers'
 import { extinctionBeside, remains } from './media'
 import { memory } from './memory'
 import { loadWavelengths } from './paths'
@@ -121,9 +121,12 @@ function makeShadow(
     lights.panelCount === 0 ||
     !isBlocked(lights, shadows.origin, shadows.direction, s, shadows.distance[shadowed]! * (1 - 1e-6))
   if (layers?.lobes && bounce === 0) {
-    whole.set(value)
-    shareByLobe(layers.shadowShare, shadowed, whole, side < 0)
-    value.set(whole)
+    if (now.lenient) shareOfOne(layers.shadowShare, shadowed, CLASS.diffuse)
+    else {
+      whole.set(value)
+      shareByLobe(layers.shadowShare, shadowed, whole, side < 0)
+      value.set(whole)
+    }
   }
   lit.weight = 1 / (lights.gather === 'lights' ? lit.pdf : lit.pdf + q)
   shadowLight[shadowed] = lit.light
