@@ -1,7 +1,7 @@
 import type { Model } from '../core/mesh/model'
 import type { Element } from '../core/network/document'
-import { joined, lathe, placed, rounded, tube } from './lathe'
-import { around, bolt, box, coloured, facing, ring } from './solids'
+import { joined, lathe, placed, rounded, tube } from '../core/mesh/build/lathe'
+import { around, bolt, box, coloured, facing, ring } from '../core/mesh/build/solids'
 import { material, network } from './network-text'
 
 const UP = 0.62

@@ -1,5 +1,5 @@
 import type { Model } from '../core/mesh/model'
-import { joined, lathe, placed, rounded, tube, type ProfilePoint } from './lathe'
+import { joined, lathe, placed, rounded, tube, type ProfilePoint } from '../core/mesh/build/lathe'
 
 const mm = (points: readonly (readonly [number, number])[]): ProfilePoint[] =>
   points.map(([r, y]) => [r / 1000, y / 1000])

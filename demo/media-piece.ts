@@ -1,6 +1,6 @@
 import type { Element } from '../core/network/document'
-import { lathe, placed, rounded } from './lathe'
-import { box } from './solids'
+import { lathe, placed, rounded } from '../core/mesh/build/lathe'
+import { box } from '../core/mesh/build/solids'
 import type { SceneFiles } from '../cli/write-scene'
 import { surface, glass, ball, scene, type Piece } from './test-pieces'
 

@@ -1,7 +1,7 @@
 import type { Model } from '../core/mesh/model'
 import type { Element } from '../core/network/document'
-import { joined, tube } from './lathe'
-import { box } from './solids'
+import { joined, tube } from '../core/mesh/build/lathe'
+import { box } from '../core/mesh/build/solids'
 import { material, network } from './network-text'
 
 const STEPS = 9

@@ -4,9 +4,9 @@ import type { Element } from '../core/network/document'
 import type { Rig } from '../core/scene/rig'
 import { rigsAround } from '../core/scene/rigs'
 import type { Camera } from '../core/scene/camera'
-import { placed } from './lathe'
+import { placed } from '../core/mesh/build/lathe'
 import { material, network } from './network-text'
-import { box } from './solids'
+import { box } from '../core/mesh/build/solids'
 import type { SceneFiles } from '../cli/write-scene'
 
 type Part = Model['parts'][number]

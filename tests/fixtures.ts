@@ -4,8 +4,8 @@ import { Document, WebIO } from '@gltf-transform/core'
 import { KHRLightsPunctual } from '@gltf-transform/extensions'
 import { writePng } from '../core/formats/pictures/png'
 import { sphere } from '../core/mesh/sphere'
-import { lathe, placed, rounded } from '../demo/lathe'
-import { box } from '../demo/solids'
+import { lathe, placed, rounded } from '../core/mesh/build/lathe'
+import { box } from '../core/mesh/build/solids'
 import { writeGlb } from '../core/formats/models/glb-write'
 
 const folder = process.argv[2]!
@@ -194,7 +194,7 @@ writeFileSync(
 )
 writeFileSync(`${folder}/broken.mtlx`, '<materialx version="1.39"><add name="a"')
 
-// a model with a material of its own: a map, a factor, and an opacity that is not computed
+// a model with a material of its own: a map, a factor, and an occlusion that is traced and not read
 const document = new Document()
 const buffer = document.createBuffer()
 const ball = sphere('Float', 0.05, 24, 48, [0, 0.05, 0])
@@ -214,7 +214,12 @@ const lacquer = document
   )
   .setMetallicFactor(0)
   .setRoughnessFactor(0.25)
-  .setAlphaMode('MASK')
+  .setOcclusionTexture(
+    document
+      .createTexture('occlusion')
+      .setMimeType('image/png')
+      .setImage(checks(8, [255, 255, 255], [200, 200, 200]) as Uint8Array<ArrayBuffer>),
+  )
 document
   .createScene()
   .addChild(

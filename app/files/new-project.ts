@@ -12,7 +12,8 @@ import { counted } from '../words/counted'
 import { uniqueName } from '../../core/mesh/model'
 import { MODEL } from '../../core/formats/models/ending'
 import { idleWorkers } from '../renderer/early'
-import { createLoader } from '../renderer/loader'
+import type { PieceName } from '../../core/mesh/pieces/names'
+import { createLoader, type Loader, type ReadModel } from '../renderer/loader'
 import { mapFiles } from '../../core/network/map-files'
 
 /** A first state, and what was found and mended in the file. */
@@ -37,6 +38,32 @@ export interface Making {
 /** That the artist gave an import up. */
 export class GivenUp extends Error {}
 
+/** Where a model comes from: what it is called, and what reads it. */
+export interface ModelSource {
+  name: string
+  read(loader: Loader): Promise<ReadModel>
+}
+
+/** A model file with those that it names. */
+export function fromFiles(files: readonly File[]): ModelSource {
+  const main = files.find(f => MODEL.test(f.name)) ?? files[0]!
+  return {
+    name: main.name,
+    read: async loader =>
+      loader.modelFrom(
+        await Promise.all(
+          [main, ...files.filter(f => f !== main)].map(async f => ({
+            name: f.name,
+            bytes: new Uint8Array(await f.arrayBuffer()),
+          })),
+        ),
+      ),
+  }
+}
+
+/** A test piece that is built in. */
+export const fromPiece = (name: PieceName): ModelSource => ({ name, read: loader => loader.piece(name) })
+
 /** Extents of a model in metres that need no question even where a format knows its unit. */
 const PLAUSIBLE = { least: 0.0005, most: 500 }
 const STEPS = 4
@@ -46,9 +73,9 @@ const STEPS = 4
  * plastic where a part has none, lights around its bounds, a camera that sees all of it.
  * @throws Error with the reader's words when the files cannot be read; {@link GivenUp} when the import was stopped
  */
-export async function sceneFor(files: readonly File[], making: Making): Promise<NewScene> {
+export async function sceneFor(source: ModelSource, making: Making): Promise<NewScene> {
   const loader = createLoader(idleWorkers())
-  const main = files.find(f => MODEL.test(f.name)) ?? files[0]!
+  const { name } = source
   const given = new Promise<never>((_, no) =>
     making.signal.addEventListener('abort', () => {
       loader.stop()
@@ -62,18 +89,8 @@ export async function sceneFor(files: readonly File[], making: Making): Promise<
     return Promise.race([work(), given])
   }
   try {
-    const { parts, materials, extent, unitKnown, missing, lights } = await step(
-      1,
-      `Reading ${main.name}`,
-      async () =>
-        loader.modelFrom(
-          await Promise.all(
-            [main, ...files.filter(f => f !== main)].map(async f => ({
-              name: f.name,
-              bytes: new Uint8Array(await f.arrayBuffer()),
-            })),
-          ),
-        ),
+    const { parts, materials, extent, unitKnown, missing, lights } = await step(1, `Reading ${name}`, () =>
+      source.read(loader),
     )
     const size = Math.max(...extent)
     const unit =
@@ -81,11 +98,9 @@ export async function sceneFor(files: readonly File[], making: Making): Promise<
         ? 1
         : await Promise.race([making.unit(extent), given])
     if (unit === undefined) throw new GivenUp('The import was stopped.')
-    const glb = await step(2, `Taking ${main.name} to metres`, () => loader.keepModel(unit))
-    const b = (await step(3, `Building the hierarchy of ${main.name}`, () => loader.geometry([]))).hierarchy.bounds
-    const model = await step(4, `Keeping ${main.name}`, () =>
-      api.putAsset(glb, `${main.name.replace(MODEL, '')}.glb`),
-    )
+    const glb = await step(2, `Taking ${name} to metres`, () => loader.keepModel(unit))
+    const b = (await step(3, `Building the hierarchy of ${name}`, () => loader.geometry([]))).hierarchy.bounds
+    const model = await step(4, `Keeping ${name}`, () => api.putAsset(glb, `${name.replace(MODEL, '')}.glb`))
     const keys: string[] = []
     const taken = new Set<string>()
     const documents: Record<string, Element> = {}

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { ProjectSummary } from '../../shared/api'
 import { MODEL } from '../../core/formats/models/ending'
+import { PIECE_NAMES, type PieceName } from '../../core/mesh/pieces/names'
+import type { ModelSource } from '../files/new-project'
 import { arrangeProjects, keepArrangement, readArrangement, SORTS } from '../projects/arrangement'
 import { useProjects } from '../projects/useProjects'
 import { CALM } from '../input/calm'
@@ -37,12 +39,24 @@ async function create(list: FileList | null | undefined): Promise<void> {
   over.value = false
   const files = [...(list ?? [])]
   const name = (files.find(f => MODEL.test(f.name)) ?? files[0])?.name
-  if (name === undefined || busy.value) return
+  if (name !== undefined) await make(name, m => m.fromFiles(files))
+}
+/** Test pieces to begin with, and what each is for. */
+const pieces = Object.entries(PIECE_NAMES).map(([name, purpose]) => ({
+  label: name,
+  description: purpose,
+  onSelect: () => void make(name, m => m.fromPiece(name as PieceName)),
+}))
+async function make(
+  name: string,
+  source: (m: typeof import('../files/new-project')) => ModelSource,
+): Promise<void> {
+  if (busy.value) return
   busy.value = `Reading ${name}`
   stopping = new AbortController()
-  const { GivenUp, sceneFor } = await import('../files/new-project')
+  const making = await import('../files/new-project')
   try {
-    const { state, brought, lost } = await sceneFor(files, {
+    const { state, brought, lost } = await making.sceneFor(source(making), {
       progress: (what, step, of) => {
         busy.value = `${what}, step ${step} of ${of}`
         progress.value = (step - 1) / of
@@ -63,7 +77,7 @@ async function create(list: FileList | null | undefined): Promise<void> {
     say.report(`${name} is a project now`, brought, lost)
     await navigateTo(`/bench/${project.id}`)
   } catch (e) {
-    if (e instanceof GivenUp) say.note(`${name} was left as it is`, 'No project was made.')
+    if (e instanceof making.GivenUp) say.note(`${name} was left as it is`, 'No project was made.')
     else say.fault(`${name} did not become a project`, messageOf(e))
   } finally {
     busy.value = ''
@@ -137,7 +151,12 @@ function menuOf(at: Element) {
             />
           </span>
         </template>
-        <UButton class="new" icon="i-lucide-plus" @click="picking?.click()">New project from a model</UButton>
+        <span class="new">
+          <UButton icon="i-lucide-plus" @click="picking?.click()">New project from a model</UButton>
+          <UDropdownMenu :items="pieces" :modal="false" :content="{ align: 'end', sideOffset: 2 }">
+            <UButton>from a test piece</UButton>
+          </UDropdownMenu>
+        </span>
         <input
           ref="picking"
           type="file"
@@ -166,6 +185,10 @@ function menuOf(at: Element) {
           the project, its materials networks.
         </p>
         <UButton @click="picking?.click()">Choose a model …</UButton>
+        <p>
+          Without a model, begin with a test piece: a ball, a cloth, cubes, a bowl, a prism, a disc, ground, a
+          room.
+        </p>
       </div>
       <p v-else-if="projects && !found.length" role="status">No project is called like “{{ search }}”.</p>
       <PaneMenu v-if="found.length" :of="menuOf">
@@ -224,6 +247,8 @@ main.over {
 }
 .title .new {
   margin-left: auto;
+  display: flex;
+  gap: 6px;
 }
 .all {
   flex: 1;

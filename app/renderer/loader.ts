@@ -4,6 +4,7 @@ import type { Panel, Rig } from '../../core/scene/rig'
 import type { Balance } from '../../core/colour/balance'
 import type { Picture } from '../../core/formats/pictures/picture'
 import type { TextureMap } from '../../core/maps/map'
+import type { PieceName } from '../../core/mesh/pieces/names'
 import type { Project } from '../../shared/api'
 import type { TranslatedMaterial } from '../../core/formats/models/translated'
 import type { Linear } from '../../core/judge/difference-map'
@@ -42,6 +43,7 @@ export interface Look {
 export type LoaderRequest =
   | { kind: 'open'; project: string }
   | { kind: 'files'; files: NamedBytes[] }
+  | { kind: 'piece'; name: PieceName }
   | { kind: 'keep'; scale: number }
   | { kind: 'geometry'; hash?: string; hidden: string[]; shapings: ReadonlyMap<string, Shaping> }
   | { kind: 'shapes' }
@@ -83,6 +85,8 @@ export function createLoader(helpers: readonly Worker[]) {
     open: (project: string) => ask<Project>({ kind: 'open', project }),
     /** Reads the model among some files. */
     modelFrom: (files: NamedBytes[]) => ask<ReadModel>({ kind: 'files', files }),
+    /** Builds a test piece, as if it had been read. */
+    piece: (name: PieceName) => ask<ReadModel>({ kind: 'piece', name }),
     /** Scales the model that was read last to metres. @returns the GLB that keeps it */
     keepModel: (scale: number) => ask<Uint8Array>({ kind: 'keep', scale }),
     /** Geometry of a model without its hidden parts: of an asset, or of the bytes that were read last. */

@@ -145,6 +145,24 @@ async function answer(r: LoaderRequest): Promise<unknown> {
         lights: read.lights,
       } satisfies ReadModel
     }
+    case 'piece': {
+      geometry = undefined
+      const [{ PIECES }, { extentOf }] = await Promise.all([
+        import('../../core/mesh/pieces'),
+        import('../../core/mesh/extent'),
+      ])
+      const made = PIECES[r.name]()
+      model = { of: BYTES, read: Promise.resolve(made) }
+      original = undefined
+      return {
+        parts: made.parts.map(p => ({ name: p.name, material: -1 })),
+        materials: [],
+        extent: extentOf(made),
+        unitKnown: true,
+        missing: [],
+        lights: [],
+      } satisfies ReadModel
+    }
     case 'keep': {
       if (r.scale === 1 && original) return original
       const { scaleModel, writeGlb } = await readers()

@@ -11,8 +11,7 @@ export async function readPatiently(bytes: Uint8Array): Promise<Picture> {
   try {
     return await new Promise<Picture>((resolve, reject) => {
       const late = setTimeout(
-        () =>
-          reject(new Error('the file takes longer than a minute to unpack: it is damaged, or far too large')),
+        () => reject(new Error('the file takes longer than a minute to unpack: it is damaged, or far too large')),
         MOST_MS,
       )
       worker.onmessage = ({ data }: MessageEvent<{ picture?: Picture; error?: string }>) => {

@@ -23,7 +23,8 @@ export const middle = { x: 0.5, y: 0.5, z: 0.5, radius2: 0.5 }
 export function findMiddle(lights: Lights, i: number): boolean {
   if (i === lights.panelCount) return false
   if (i === emissionLight(lights)) {
-    const nodes = lights.emitters!.nodes
+    if (lights.emitters === null) return false
+    const { nodes } = lights.emitters
     middle.x = nodes[EMITTER.centre]!
     middle.y = nodes[EMITTER.centre + 1]!
     middle.z = nodes[EMITTER.centre + 2]!

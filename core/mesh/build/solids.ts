@@ -1,4 +1,4 @@
-import type { Part } from '../core/mesh/model'
+import type { Part } from '../model'
 import { joined, lathe, placed, rounded } from './lathe'
 
 type Vector = readonly [number, number, number]

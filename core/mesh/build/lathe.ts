@@ -1,4 +1,4 @@
-import { smoothNormals, type Part } from '../core/mesh/model'
+import { smoothNormals, type Part } from '../model'
 
 /** Point of a profile: radius and height, metres. */
 export type ProfilePoint = readonly [r: number, y: number]
