@@ -1,12 +1,13 @@
 // Renders the test pieces of docs/optics.md:  node scripts/bundle.mjs demo/draw-pieces.ts [NAME] [PASSES]
 import { execFileSync } from 'node:child_process'
+import { jointsPiece } from './joints-piece'
 import { mediaPiece } from './media-piece'
 import { filmPiece, kindsPiece, prismPiece, roughnessPiece } from './test-pieces'
 import { writeScene } from '../cli/write-scene'
 
 const [only = '', passes = '72'] = process.argv.slice(2)
 const folder = '.build/pieces'
-for (const make of [roughnessPiece, kindsPiece, filmPiece, prismPiece, mediaPiece]) {
+for (const make of [roughnessPiece, kindsPiece, filmPiece, prismPiece, mediaPiece, jointsPiece]) {
   const project = make()
   if (!project.name.toLowerCase().includes(only.toLowerCase())) continue
   const scene = await writeScene(project, folder)

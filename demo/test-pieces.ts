@@ -11,7 +11,7 @@ import type { SceneFiles } from '../cli/write-scene'
 
 type Part = Model['parts'][number]
 const BALL = 0.02
-const APART = 0.046
+export const APART = 0.046
 
 const typeOf = (value: string | number): string =>
   typeof value === 'string' && /,/.test(value) ? 'color3' : value === 'true' ? 'boolean' : 'float'
