@@ -201,6 +201,7 @@ test('without a model a project begins with a test piece, by the keyboard alone'
   await bench.refined(1)
   await expect(page.getByText('Corner of a room', { exact: true }).first()).toBeVisible()
   for (const part of ['Floor', 'Wall', 'Window wall', 'Sill'])
-    await expect(page.getByLabel(`Material of ${part}`, { exact: true })).toHaveText('Plastic')
+    await expect(page.getByRole('button', { name: `Hide ${part}`, exact: true })).toBeVisible()
+  await expect(page.getByLabel('Material of Floor')).toHaveText('Plastic')
   expect(Math.max(...(await bench.colourAt(0.5, 0.5, 3)))).toBeGreaterThan(20)
 })

@@ -254,23 +254,20 @@ export function createRenderLoop(
     // samples are those of the picture before, so what each pixel sees is known
     if (j.only)
       for (let i = 0; i < box.w * box.h; i++) wanted[i] = j.only[level.part[placeInLevel(level, box, i)]!] ?? 0
-    if (
-      !jobTile(
-        coarse!,
-        box,
-        level.width,
-        level.height,
-        0,
-        j.seed + 0x51ed + (j.moves ? j.epoch : 0),
-        hits,
-        null,
-        j.only && wanted,
-      ) ||
-      !current(epoch)
+    const whole = jobTile(
+      coarse!,
+      box,
+      level.width,
+      level.height,
+      0,
+      j.seed + 0x51ed + (j.moves ? j.epoch : 0),
+      hits,
+      null,
+      j.only && wanted,
     )
-      return
-    keepCoarse(level, box, tile, hits, j.only && wanted)
     tracer.counts.cut = 0 // those of coarse pictures are ended early on purpose
+    if (!whole || !current(epoch)) return
+    keepCoarse(level, box, tile, hits, j.only && wanted)
   }
 
   function fullTile(f: Film, number: number, pass: number, j: Job, epoch: number): void {
@@ -340,6 +337,7 @@ export function createRenderLoop(
   function drawSwatch(r: SwatchRequest): void {
     if (!scene) return
     const rgb = renderSwatch(tracer, scene, instantiateMaterial(r.program, r.maps, opened.open), r, tile)
+    tracer.counts.cut = 0 // these have few bounces on purpose
     post({ kind: 'swatch', id: r.id, rgb, size: r.size })
   }
 
