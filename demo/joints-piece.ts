@@ -13,7 +13,7 @@ const bumps = (height: number): string => `<position name="position" type="vecto
   <noise3d name="noise" type="float" xpos="2" ypos="0"><input name="position" type="vector3" nodename="closer"/>
     <input name="amplitude" type="float" value="${height}"/></noise3d>
   <bump name="relief" type="vector3" xpos="3" ypos="0"><input name="height" type="float" nodename="noise"/>
-    <input name="scale" type="float" value="1"/></bump>`
+    <input name="scale" type="float" value="8"/></bump>`
 
 /**
  * Where two things meet: a lamp in milk of growing density, metal under relief of growing height, metal under coats of
@@ -29,7 +29,7 @@ export const jointsPiece = (): SceneFiles =>
           specular_roughness: 0,
           specular_ior: 1.33,
           transmission_color: '0.5, 0.55, 0.6',
-          transmission_depth: 0.04 * 0.5 ** (5 * t),
+          transmission_depth: 0.08 * 0.5 ** (4 * t),
           transmission_scatter: '0.68, 0.58, 0.5',
         }),
       ),
@@ -38,7 +38,7 @@ export const jointsPiece = (): SceneFiles =>
         material: surface({
           base_weight: 0,
           specular_weight: 0,
-          emission_luminance: 60,
+          emission_luminance: 12,
           emission_color: '1, 0.8, 0.5',
         }),
       })),

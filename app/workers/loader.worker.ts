@@ -147,16 +147,17 @@ async function answer(r: LoaderRequest): Promise<unknown> {
     }
     case 'piece': {
       geometry = undefined
-      const [{ PIECES }, { extentOf }] = await Promise.all([
+      const [{ PIECES }, { extentOf }, { groundMaterial, isGround }] = await Promise.all([
         import('../../core/mesh/pieces'),
         import('../../core/mesh/extent'),
+        import('../files/ground'),
       ])
       const made = PIECES[r.name]()
       model = { of: BYTES, read: Promise.resolve(made) }
       original = undefined
       return {
-        parts: made.parts.map(p => ({ name: p.name, material: -1 })),
-        materials: [],
+        parts: made.parts.map(p => ({ name: p.name, material: isGround(p.name, made) ? 0 : -1 })),
+        materials: made.parts.some(p => isGround(p.name, made)) ? [groundMaterial()] : [],
         extent: extentOf(made),
         unitKnown: true,
         missing: [],

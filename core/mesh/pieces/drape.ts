@@ -22,6 +22,6 @@ export const drape = (): Model => ({
       const out = RADIUS * Math.sin(lies / RADIUS) * fold + 0.12 * falls
       return [out * Math.cos(about), RADIUS + RADIUS * Math.cos(lies / RADIUS) - falls, out * Math.sin(about)]
     }),
-    box('Ground', [-0.2, -0.1, -0.2], [0.2, -0.08, 0.2]),
+    box('Ground', [-0.2, -0.066, -0.2], [0.2, -0.046, 0.2]),
   ],
 })
