@@ -147,17 +147,19 @@ async function answer(r: LoaderRequest): Promise<unknown> {
     }
     case 'piece': {
       geometry = undefined
-      const [{ PIECES }, { extentOf }, { groundMaterial, isGround }] = await Promise.all([
+      const [{ PIECES }, { isGround }, { extentOf }, { groundMaterial }] = await Promise.all([
         import('../../core/mesh/pieces'),
+        import('../../core/mesh/pieces/ground'),
         import('../../core/mesh/extent'),
         import('../files/ground'),
       ])
       const made = PIECES[r.name]()
+      const onGround = made.parts.map(p => isGround(p.name, made))
       model = { of: BYTES, read: Promise.resolve(made) }
       original = undefined
       return {
-        parts: made.parts.map(p => ({ name: p.name, material: isGround(p.name, made) ? 0 : -1 })),
-        materials: made.parts.some(p => isGround(p.name, made)) ? [groundMaterial()] : [],
+        parts: made.parts.map((p, i) => ({ name: p.name, material: onGround[i] ? 0 : -1 })),
+        materials: onGround.includes(true) ? [groundMaterial()] : [],
         extent: extentOf(made),
         unitKnown: true,
         missing: [],

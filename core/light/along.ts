@@ -3,7 +3,7 @@
  * asked for can be chosen to suit it.
  */
 import type { Geometry } from '../scene/geometry'
-import { UNSEEN } from './draw-light'
+import { settleWeights } from './draw-light'
 import { emissionLight, type Lights } from './lights'
 import { lit, memory } from './memory'
 import { emittersWeight } from './sample-emitters'
@@ -105,9 +105,8 @@ export function weighAlong(
   const last = emissionLight(lights)
   let sum = 0
   let unseen = 0
-  // where none is seen, none is drawn: what is found there counts whole
   lit.sum = 0
-  if (table?.length === 0 || lights.gather === 'directions') return
+  if (table?.length === 0) return
   for (let i = 0; i <= last; i++) {
     const share = table === null ? 1 : table[i]!
     const w = estimateAlong(lights, i, origin, direction, at, way)
@@ -115,9 +114,8 @@ export function weighAlong(
     if (share > 0) sum += w * share
     else unseen += w
   }
-  lit.unseen = unseen > 0 && sum > 0 ? Math.min(1, (UNSEEN * sum) / unseen) : 0
-  for (let i = 0; i <= last; i++) if (!(weights[i]! > 0)) weights[i]! *= -lit.unseen
-  lit.sum = sum + unseen * lit.unseen
+  // where none is seen, none is drawn: what is found there counts whole
+  settleWeights(lights, sum, unseen, 0)
 }
 
 /** Weight of light i along a way, given `lit.unseen` of {@link weighAlong} there. */

@@ -21,7 +21,7 @@ import { PANEL } from './slots'
 const { weights } = memory
 
 /** Part of the draws that go to lights which a part was never seen to see, however bright they are. */
-export const UNSEEN = 0.04
+const UNSEEN = 0.04
 
 /**
  * Estimates what each light gives at the point S; their sum goes to `lit.sum`, and the factor on lights that
@@ -46,8 +46,19 @@ export function weighLights(lights: Lights, S: Float64Array): void {
     if (share > 0) sum += w * share
     else unseen += w
   }
-  lit.unseen = unseen === 0 ? 0 : sum > 0 ? Math.min(1, (UNSEEN * sum) / unseen) : 1
-  if (unseen > 0) for (let i = 0; i <= last; i++) if (weights[i]! < 0) weights[i]! *= -lit.unseen
+  settleWeights(lights, sum, unseen, 1)
+}
+
+/**
+ * Gives lights that are not seen, whose weights are negative, their small part of the draws; fills `lit.unseen`, and
+ * `lit.sum`.
+ * @param sum of the weights of those that are seen; unseen: of the others
+ * @param alone factor on the others where none is seen
+ */
+export function settleWeights(lights: Lights, sum: number, unseen: number, alone: number): void {
+  lit.unseen = unseen === 0 ? 0 : sum > 0 ? Math.min(1, (UNSEEN * sum) / unseen) : alone
+  if (unseen > 0)
+    for (let i = 0, n = lightCount(lights); i < n; i++) if (weights[i]! < 0) weights[i]! *= -lit.unseen
   lit.sum = lights.gather === 'directions' ? 0 : sum + unseen * lit.unseen
 }
 

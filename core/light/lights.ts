@@ -49,7 +49,7 @@ export interface Lights {
   gather: 'both' | 'lights' | 'directions'
 }
 
-/** Shares of each light that are seen from within each part, see `within.ts`. */
+/** Shares of each light that are seen from within each part, see `seenFromWithin` in `visibility.ts`. */
 export interface Within {
   /** By part: one number a light; null where all are. */
   shares: (Float64Array | null)[]

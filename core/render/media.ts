@@ -16,9 +16,11 @@ import { FILLS } from './slots'
 
 const {
   acrossWay,
+  alone,
   depth,
   does,
   fills,
+  hero,
   mediumPart,
   index,
   insideOf,
@@ -43,6 +45,9 @@ export function beginMedia(path: number): void {
   walking[path] = -1
   steps[path] = 0
 }
+
+/** Lane of a path's single wavelength, −1 where it carries all. */
+export const loneLane = (path: number): number => (alone[path] ? hero[path]! : -1)
 
 /** Whether a path is in any glass. */
 export const isInGlass = (path: number): boolean => depth[path]! > 0

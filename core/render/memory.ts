@@ -155,4 +155,6 @@ export const tile = {
   /** What a pixel covers at a distance of one. */
   pixelAngle: 0.5,
   pass: 0,
+  /** Whether any material lets shadow rays pass. */
+  shadowsPass: false,
 }

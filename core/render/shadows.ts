@@ -1,5 +1,4 @@
 /** Shadow rays: one towards a drawn light for each path that answers it, cast together. */
-import { letsShadowsPass } from '../light/emitters'
 import { drawnLight } from '../light/add-light'
 import { sampleLight } from '../light/draw-light'
 import { emissionLight } from '../light/lights'
@@ -11,11 +10,11 @@ import { evaluateClass, evaluateIncoming } from '../surface/evaluate'
 import { memory as surface, now } from '../surface/memory'
 import { ASK, CHANNELS, CLASS } from '../surface/slots'
 import { castAny } from '../trace/cast'
-import type { Material, RenderScene } from '../world/render-scene'
+import type { RenderScene } from '../world/render-scene'
 import { arriveAt } from './arrive'
 import { depositDrawn, shareByLobe, shareOfOne, type Layers } from './layers'
 import { extinctionBeside, remains } from './media'
-import { memory } from './memory'
+import { memory, tile } from './memory'
 import { loadWavelengths } from './paths'
 import { draw2 } from './sampler'
 import { PAIR } from './slots'
@@ -61,6 +60,7 @@ export function drawShadow(
 ): number {
   const { geometry, lights } = scene
   const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
+  const shadows = t.shadows
   draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.light)
   lightDraws[1] = drawn[0]!
   lightDraws[2] = drawn[1]!
@@ -69,41 +69,15 @@ export function drawShadow(
   ask[ASK.y] = lit.y
   ask[ASK.z] = lit.z
   evaluateIncoming()
-  const q = ask[ASK.pdf]!
+  let q = ask[ASK.pdf]!
   let inward = lit.x * now.gx + lit.y * now.gy + lit.z * now.gz <= 0
   if (inward && !(q > 0) && turnsWithSmooth()) {
     // triangles that face away beside ones that do not: no drawn direction leaves there
     now.lenient = true
     evaluateClass(CLASS.diffuse)
+    q = 0
     inward = false
   } else if (!(q > 0) || (inward && material.straight && counted[path]! > 0)) return 0
-  const made = makeShadow(t, scene, path, S, bounce, shadowed, layers, now.lenient ? 0 : q, inward)
-  now.lenient = false
-  return made
-}
-
-/** Whether the light asked for, which the geometry hides, lies above an opaque smooth surface seen from outside. */
-const turnsWithSmooth = (): boolean =>
-  now.outside && now.glass === 0 && ask[ASK.x]! * now.sx + ask[ASK.y]! * now.sy + ask[ASK.z]! * now.sz > 0
-
-/**
- * Makes the shadow ray to the light drawn last.
- * @param q density of drawing its direction
- * @param inward whether it goes through the surface
- */
-function makeShadow(
-  t: Tracer,
-  scene: RenderScene,
-  path: number,
-  S: Float64Array,
-  bounce: number,
-  shadowed: number,
-  layers: Layers | null,
-  q: number,
-  inward: boolean,
-): number {
-  const { lights } = scene
-  const shadows = t.shadows
   const c = path * CHANNELS
   const shift = doubtOf(S)
   const side = inward ? -shift : shift
@@ -128,6 +102,7 @@ function makeShadow(
       value.set(whole)
     }
   }
+  now.lenient = false
   lit.weight = 1 / (lights.gather === 'lights' ? lit.pdf : lit.pdf + q)
   shadowLight[shadowed] = lit.light
   shadowWhole[shadowed] = 1 / (lit.pdf * lit.weight)
@@ -144,6 +119,10 @@ function makeShadow(
   shadowFills[shadowed] = extinctionBeside(path, S[POINT.part]!, inward, shadowSigma, v) ? 1 : 0
   return open ? 1 : 0
 }
+
+/** Whether the light asked for, which the geometry hides, lies above an opaque smooth surface seen from outside. */
+const turnsWithSmooth = (): boolean =>
+  now.outside && now.glass === 0 && ask[ASK.x]! * now.sx + ask[ASK.y]! * now.sy + ask[ASK.z]! * now.sz > 0
 
 /** Lets a shadow ray begin on the smooth surface that its triangle stands for, and end where it would have ended. */
 function raise(shadows: Tracer['shadows'], s: number, S: Float64Array): void {
@@ -174,14 +153,13 @@ export function castShadows(
 ): void {
   const { geometry, lights } = scene
   const shadows = t.shadows
-  const straight = anyStraight(scene.materials)
   castAny(geometry.hierarchy, shadows, shadowed)
   t.counts.rays += shadowed
   for (let k = 0; k < shadowed; k++) {
     const c = shadowOf[k]! * CHANNELS
     const v = k * CHANNELS
     if (shadows.triangle[k]! >= 0) {
-      if (!straight || !followStraight(scene, shadows, k, bounce)) continue
+      if (!tile.shadowsPass || !followStraight(scene, shadows, k, bounce)) continue
     } else if (shadowFills[k] === 1)
       for (let j = 0; j < CHANNELS; j++) shadowValue[v + j]! *= remains(shadowSigma[v + j]!, shadows.distance[k]!)
     if (shadowLight[k] === emissionLight(lights)) {
@@ -208,12 +186,6 @@ export function castShadows(
     if (layers) depositDrawn(layers, shadowOf[k]!, shadowLight[k]!, k, bounce === 0, shadowValue, v)
   }
   if (layers) for (let k = 0; k < shadowed; k++) layers.cost[shadowOf[k]!]!++
-}
-
-/** Whether any material lets shadow rays pass. */
-export function anyStraight(materials: readonly Material[]): boolean {
-  for (let i = 0; i < materials.length; i++) if (letsShadowsPass(materials[i])) return true
-  return false
 }
 
 /**

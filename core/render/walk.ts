@@ -11,7 +11,7 @@ import type { RenderScene } from '../world/render-scene'
 import { advanceCone, MEDIUM_SPREAD } from './cone'
 import type { Layers } from './layers'
 import { drawInMatter } from './matter-draws'
-import { fly, phase, scatterPhase } from './media'
+import { fly, loneLane, phase, scatterPhase } from './media'
 import { memory } from './memory'
 import { CHANNELS } from '../surface/slots'
 import { PAIR, VIEW } from './slots'
@@ -38,7 +38,7 @@ export const panelBefore = (lights: Lights, path: number): number =>
 export function flyOn(t: Tracer, scene: RenderScene, path: number, bounce: number, layers: Layers | null): number {
   askAlong(t, scene, path, bounce, layers)
   drawInMatter(path, bounce, PAIR.flight)
-  return fly(path, throughput, lit.distance, alone[path] ? hero[path]! : -1, drawn)
+  return fly(path, throughput, lit.distance, loneLane(path), drawn)
 }
 
 /** A path scatters in its medium after a flight. @returns whether it goes on */

@@ -16,22 +16,19 @@ import { arriveAt } from './arrive'
 import { angleDensity, drawByAngle, drawScatter, flightDensity, scatterChance } from './distance'
 import { deposit, type Layers } from './layers'
 import { drawInMatter } from './matter-draws'
-import { flown, phase, remains } from './media'
-import { memory } from './memory'
+import { flown, loneLane, phase, remains } from './media'
+import { memory, tile } from './memory'
 import { loadWavelengths } from './paths'
-import { anyStraight } from './shadows'
 import { COUNTED, PAIR } from './slots'
 import { passStraight } from './straight'
 import type { Tracer } from './tracer'
 
 const {
-  alone,
   brought,
   carried,
   counted,
   direction,
   drawn,
-  hero,
   inMatter,
   lightDraws,
   lightSum,
@@ -97,7 +94,7 @@ export function askAlong(
   const reach = lit.distance
   weighAlong(lights, geometry, part, origin, direction, path * 3, reach)
   if (lit.sum > 0) {
-    const chance = scatterChance(path, throughput, reach, alone[path] ? hero[path]! : -1)
+    const chance = scatterChance(path, throughput, reach, loneLane(path))
     if (chance > 0) {
       asked.sum = lit.sum
       asked.unseen = lit.unseen
@@ -115,15 +112,16 @@ function bring(t: Tracer, scene: RenderScene, path: number, bounce: number, laye
   const { chance, reach } = asked
   const o = path * 3
   const c = path * CHANNELS
-  const lone = alone[path] ? hero[path]! : -1
+  const lone = loneLane(path)
   drawInMatter(path, bounce, PAIR.asked)
   const i = chooseLight(lights, drawn)
   const share = weights[i]! / asked.sum
-  let at = 0
-  const byAngle = findMiddle(lights, i) && drawn[0]! < 0.5
-  if (findMiddle(lights, i)) drawn[0] = byAngle ? 2 * drawn[0]! : 2 * drawn[0]! - 1
-  if (byAngle) at = drawByAngle(origin, direction, o, reach, drawn[1]!)
-  else at = drawScatter(path, throughput, reach, lone, chance, drawn)
+  const stands = findMiddle(lights, i)
+  const byAngle = stands && drawn[0]! < 0.5
+  if (stands) drawn[0] = byAngle ? 2 * drawn[0]! : 2 * drawn[0]! - 1
+  const at = byAngle
+    ? drawByAngle(origin, direction, o, reach, drawn[1]!)
+    : drawScatter(path, throughput, reach, lone, chance, drawn)
   const likely = flightDensity(path, throughput, at, lone)
   if (!(likely > 0)) return
   lightDraws[0] = drawn[0]!
@@ -182,7 +180,7 @@ function arrives(t: Tracer, scene: RenderScene, path: number, bounce: number, sh
     for (let j = 0; j < CHANNELS; j++) brought[j]! *= remains(sigma[c + j]!, distance)
     return true
   }
-  if (!anyStraight(scene.materials)) return false
+  if (!tile.shadowsPass) return false
   for (let j = 0; j < CHANNELS; j++) surrounding[j] = sigma[c + j]!
   ray.distance[0] = distance
   if (!passStraight(scene, ray, 0, path, bounce, true)) return false

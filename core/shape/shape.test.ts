@@ -3,6 +3,7 @@ import { createMap } from '../maps/create-map'
 import { smoothNormals, type Model, type Part } from '../mesh/model'
 import { quad } from '../mesh/quad'
 import { sphere } from '../mesh/sphere'
+import { volumeOf } from '../mesh/measures'
 import { after, withoutCopy } from '../mesh/transform'
 import { compileDisplacement } from '../network/compile-displacement'
 import { closedParts } from '../scene/closed-parts'
@@ -56,30 +57,13 @@ function plate(n: number): Part {
   }
 }
 
-/** Volume that triangles enclose: the sum of their tetrahedra with the origin (Gauss). */
-const volume = ({ position: p, index }: Part): number => {
-  let sum = 0
-  for (let t = 0; t < index.length; t += 3) {
-    const [a, b, c] = [0, 1, 2].map(k => p.subarray(index[t + k]! * 3, index[t + k]! * 3 + 3)) as [
-      Float32Array,
-      Float32Array,
-      Float32Array,
-    ]
-    sum +=
-      a[0]! * (b[1]! * c[2]! - b[2]! * c[1]!) +
-      a[1]! * (b[2]! * c[0]! - b[0]! * c[2]!) +
-      a[2]! * (b[0]! * c[1]! - b[1]! * c[0]!)
-  }
-  return sum / 6
-}
-
 describe('a displaced part', () => {
   it('a sphere of radius R moved by d is that of R + d: place, volume, normals', () => {
     const ball = sphere('ball', 0.5, 24, 48)
     const moved = shaped(ball, by(0.1))
     for (let v = 0; v < moved.position.length; v += 3)
       expect(Math.hypot(...moved.position.subarray(v, v + 3))).toBeCloseTo(0.6, 6)
-    expect(volume(moved) / volume(ball)).toBeCloseTo((0.6 / 0.5) ** 3, 5)
+    expect(volumeOf(moved) / volumeOf(ball)).toBeCloseTo((0.6 / 0.5) ** 3, 5)
     moved.normal.forEach((x, i) => expect(x).toBeCloseTo(ball.normal[i]!, 3))
   })
 

@@ -78,14 +78,14 @@ export function partGlass(mu: number, alpha: number, eta: number): void {
 /** Cosine means of {@link partGlass}. */
 export function partGlassAverage(alpha: number, eta: number): void {
   const o = locate(alpha, eta)
-  const fy = place[0]!
-  const fz = place[1]!
-  const mean = (values: Float64Array) => {
-    const a = values[o]! + (values[o + 1]! - values[o]!) * fy
-    const b = values[o + A]! + (values[o + A + 1]! - values[o + A]!) * fy
-    return a + (b - a) * fz
-  }
-  const returned = mean(meanBack)
+  const returned = betweenMeans(meanBack, o)
   parted[PARTED.back] = returned
-  parted[PARTED.passes] = mean(meanMissing) - returned
+  parted[PARTED.passes] = betweenMeans(meanMissing, o) - returned
+}
+
+/** Value of means over (α, η) at `o` of {@link locate}. */
+function betweenMeans(means: Float64Array, o: number): number {
+  const a = means[o]! + (means[o + 1]! - means[o]!) * place[0]!
+  const b = means[o + A]! + (means[o + A + 1]! - means[o + A]!) * place[0]!
+  return a + (b - a) * place[1]!
 }

@@ -35,7 +35,7 @@ import { after, determinant, inverse, STILL } from '../../mesh/transform'
 import { FormatError } from '../error'
 import { checkPromise } from '../promises'
 import { decodersFor } from './decoders'
-import { notSurface, placesOf, triangleIndex } from './gltf-primitives'
+import { notSurface, placesOf, rowsOf, triangleIndex } from './gltf-primitives'
 
 /** Most triangles read from one file. */
 const LARGEST = 20_000_000
@@ -273,7 +273,7 @@ export function modelOf(document: Document): { model: Model; materialOf: number[
         coordinates(p.getAttribute(`TEXCOORD_${set}`), count),
       ) as [Float32Array, ...Float32Array[]]
       while (more.length && !more.at(-1)!.length) more.pop()
-      const frame = Float64Array.from({ length: 12 }, (_, i) => m[(i % 4) * 4 + Math.floor(i / 4)]!)
+      const frame = rowsOf(m)
       const tangent = worldTangents(p.getAttribute('TANGENT'), m, count, mirrored)
       const colours = p.getAttribute('COLOR_0')
       const colour = colours && colours.getCount() === count ? new Float32Array(count * 4).fill(1) : undefined
@@ -313,10 +313,8 @@ function copyOf(
   m: readonly number[],
 ): { of: number; transform: Float64Array } | undefined {
   if (!first) return undefined
-  const rows = (a: readonly number[]) =>
-    Float64Array.from({ length: 12 }, (_, i) => a[(i % 4) * 4 + Math.floor(i / 4)]!)
-  const back = inverse(rows(first.m))
-  const transform = back && after(rows(m), back)
+  const back = inverse(rowsOf(first.m))
+  const transform = back && after(rowsOf(m), back)
   return transform && determinant(transform) > 0 && inverse(transform) ? { of: first.of, transform } : undefined
 }
 

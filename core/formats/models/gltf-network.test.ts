@@ -50,6 +50,21 @@ const only = (build: (d: Document, m: Material) => void): Document => {
   return d
 }
 
+/** A material whose picture is moved by KHR_texture_transform. */
+const moved = (offset: [number, number], rotation: number, scale: [number, number]): Document =>
+  only((d, m) => {
+    m.setBaseColorTexture(textureIn(d, [255, 255, 255, 255]))
+    m.getBaseColorTextureInfo()!.setExtension(
+      'KHR_texture_transform',
+      d
+        .createExtension(KHRTextureTransform)
+        .createTransform()
+        .setOffset(offset)
+        .setRotation(rotation)
+        .setScale(scale),
+    )
+  })
+
 describe('pictures of glTF materials', () => {
   it.each([
     [[0.2, 0.3], 0, [2, 3]],
@@ -59,18 +74,7 @@ describe('pictures of glTF materials', () => {
   ] as [[number, number], number, [number, number]][])(
     'lie where KHR_texture_transform puts them: offset %j, turned by %d, scale %j',
     (offset, rotation, scale) => {
-      const d = only((d, m) => {
-        m.setBaseColorTexture(textureIn(d, [255, 255, 255, 255]))
-        m.getBaseColorTextureInfo()!.setExtension(
-          'KHR_texture_transform',
-          d
-            .createExtension(KHRTextureTransform)
-            .createTransform()
-            .setOffset(offset)
-            .setRotation(rotation)
-            .setScale(scale),
-        )
-      })
+      const d = moved(offset, rotation, scale)
       const three = new ThreeTexture()
       three.flipY = false
       three.offset.set(...offset)
@@ -94,18 +98,7 @@ describe('pictures of glTF materials', () => {
 
   it('scale before they turn, where both sides differ (the extension’s matrix: translation · rotation · scale)', () => {
     const [ox, oy, turn, sx, sy] = [0.1, 0.2, 0.5, 2, 3]
-    const d = only((d, m) => {
-      m.setBaseColorTexture(textureIn(d, [255, 255, 255, 255]))
-      m.getBaseColorTextureInfo()!.setExtension(
-        'KHR_texture_transform',
-        d
-          .createExtension(KHRTextureTransform)
-          .createTransform()
-          .setOffset([ox, oy])
-          .setRotation(turn)
-          .setScale([sx, sy]),
-      )
-    })
+    const d = moved([ox, oy], turn, [sx, sy])
     for (const [u, v] of [
       [0.2, 0.7],
       [0.8, 0.1],

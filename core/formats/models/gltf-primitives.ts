@@ -1,6 +1,7 @@
 /** Primitives of glTF as triangles, and the places where a node's mesh stands. */
-import { Primitive, type Node } from '@gltf-transform/core'
+import { MathUtils, Primitive, type Node } from '@gltf-transform/core'
 import type { InstancedMesh } from '@gltf-transform/extensions'
+import { after } from '../../mesh/transform'
 
 /** What is no surface, in words. */
 const NO_SURFACE = new Map<number, string>([
@@ -38,44 +39,13 @@ export function triangleIndex(p: Primitive, count: number): Uint32Array {
   return index
 }
 
-/** Product of two matrices, column by column. */
-const times = (a: readonly number[], b: readonly number[]): number[] =>
-  Array.from({ length: 16 }, (_, i) => {
-    const row = i % 4
-    const column = i - row
-    return (
-      a[row]! * b[column]! +
-      a[row + 4]! * b[column + 1]! +
-      a[row + 8]! * b[column + 2]! +
-      a[row + 12]! * b[column + 3]!
-    )
-  })
+/** A matrix of the file, 4 × 4, column by column, as 3 × 4, row by row. */
+export const rowsOf = (m: readonly number[]): Float64Array =>
+  Float64Array.from({ length: 12 }, (_, i) => m[(i % 4) * 4 + Math.floor(i / 4)]!)
 
-/** Matrix of a translation, a rotation (unit quaternion) and a scale, column by column. */
-function placed(
-  t: readonly number[],
-  [x, y, z, w]: readonly [number, number, number, number],
-  s: readonly number[],
-): number[] {
-  return [
-    (1 - 2 * (y * y + z * z)) * s[0]!,
-    2 * (x * y + z * w) * s[0]!,
-    2 * (x * z - y * w) * s[0]!,
-    0,
-    2 * (x * y - z * w) * s[1]!,
-    (1 - 2 * (x * x + z * z)) * s[1]!,
-    2 * (y * z + x * w) * s[1]!,
-    0,
-    2 * (x * z + y * w) * s[2]!,
-    2 * (y * z - x * w) * s[2]!,
-    (1 - 2 * (x * x + y * y)) * s[2]!,
-    0,
-    t[0]!,
-    t[1]!,
-    t[2]!,
-    1,
-  ]
-}
+/** The way back. */
+const columnsOf = (m: Float64Array): number[] =>
+  Array.from({ length: 16 }, (_, i) => (i % 4 === 3 ? (i === 15 ? 1 : 0) : m[(i % 4) * 4 + Math.floor(i / 4)]!))
 
 /**
  * Where a node's mesh stands, from its own space to the scene's, column by column: once, or as often as
@@ -94,6 +64,8 @@ export function placesOf(node: Node, most: number): readonly (readonly number[])
     a && i < a.getCount() ? a.getElement(i, otherwise.slice()) : otherwise
   return Array.from({ length: count }, (_, i) => {
     const q = read(rotation, i, [0, 0, 0, 1]) as [number, number, number, number]
-    return times(world, placed(read(translation, i, [0, 0, 0]), q, read(scale, i, [1, 1, 1])))
+    const t = read(translation, i, [0, 0, 0]) as [number, number, number]
+    const s = read(scale, i, [1, 1, 1]) as [number, number, number]
+    return columnsOf(after(rowsOf(world), rowsOf(MathUtils.compose(t, q, s, [] as never))))
   })
 }

@@ -1,18 +1,12 @@
 /** Header of an OpenEXR file, of its first part (openexr.com, "OpenEXR File Layout"). */
 import { FormatError } from '../error'
+import { CHROMATICITIES } from './chromaticities'
+import { EXR_MAGIC } from './magic'
 import { beginsWith, LARGEST_PICTURE } from './picture'
-
-/** x and y of red, green, blue and white: ITU-R BT.709-6 with D65; ACES S-2014-004. */
-export const CHROMATICITIES = {
-  rec709: [0.64, 0.33, 0.3, 0.6, 0.15, 0.06, 0.3127, 0.329],
-  acescg: [0.713, 0.293, 0.165, 0.83, 0.128, 0.044, 0.32168, 0.33767],
-} as const
 
 /** Names of the kinds of compression, by their number. */
 export const COMPRESSIONS = ['none', 'RLE', 'ZIPS', 'ZIP', 'PIZ', 'PXR24', 'B44', 'B44A', 'DWAA', 'DWAB']
 
-/** First bytes of a file. */
-export const EXR_MAGIC = [0x76, 0x2f, 0x31, 0x01] as const
 /** Bits of the version: tiles, deep samples, several parts. */
 const TILED = 0x200
 const DEEP = 0x800

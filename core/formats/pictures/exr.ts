@@ -10,16 +10,10 @@ import { rec709From } from '../../colour/rgb'
 import { FormatError } from '../error'
 import { checkPromise, DEFLATE_MOST } from '../promises'
 import { unpackZlib } from '../unpack'
-import {
-  CHROMATICITIES,
-  COMPRESSIONS,
-  EXR_MAGIC,
-  isOurs,
-  isSpace,
-  readExrHeader,
-  type ExrHeader,
-} from './exr-header'
+import { CHROMATICITIES } from './chromaticities'
+import { COMPRESSIONS, isOurs, isSpace, readExrHeader, type ExrHeader } from './exr-header'
 import { readPacked } from './exr-packed'
+import { EXR_MAGIC } from './magic'
 import type { Picture, PictureFormat } from './picture'
 
 export interface ExrFile {

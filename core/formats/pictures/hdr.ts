@@ -5,11 +5,9 @@
 import { rec709From, rec709FromXYZ } from '../../colour/rgb'
 import { FormatError } from '../error'
 import { checkPromise } from '../promises'
+import { CHROMATICITIES } from './chromaticities'
 import { oriented, type Orientation } from './orientation'
 import { LARGEST_PICTURE, type Picture, type PictureFormat } from './picture'
-
-/** Primaries and white of a file that names none: Rec.709's, as most writers mean (common practice). */
-const REC709 = [0.64, 0.33, 0.3, 0.6, 0.15, 0.06, 0.3127, 0.329]
 
 interface Header {
   /** Lines of pixels in the file, and pixels in a line. */
@@ -44,7 +42,8 @@ function readHeader(bytes: Uint8Array): Header {
     if (at >= bytes.length) throw new FormatError('HDR', 'the header has no end', `byte ${start}`)
     return new TextDecoder('latin1').decode(bytes.subarray(start, at++))
   }
-  let primaries: readonly number[] = REC709
+  // a file that names none has Rec.709's, as most writers mean (common practice)
+  let primaries: readonly number[] = CHROMATICITIES.rec709
   let exposure: Header['exposure'] = [1, 1, 1]
   let xyz = false
   const numbers = (text: string, count: number, what: string) => {
@@ -112,7 +111,7 @@ export function readHdr(bytes: Uint8Array): Picture {
     }
   }
   const { primaries } = header
-  if (primaries === null || REC709.some((x, k) => Math.abs(x - primaries[k]!) > 0.02)) {
+  if (primaries === null || CHROMATICITIES.rec709.some((x, k) => Math.abs(x - primaries[k]!) > 0.02)) {
     // XYZ of this format is of equal energy where it is white
     const convert = primaries === null ? rec709FromXYZ([1, 1, 1]) : rec709From(primaries)
     for (let i = 0; i < data.length; i += 4) data.set(convert(data.subarray(i, i + 3)), i)

@@ -1,6 +1,7 @@
 import { decode as decodeJpeg } from 'jpeg-js'
 import { FormatError } from '../error'
 import { checkPromise } from '../promises'
+import { jpegSegments } from './jpeg-segments'
 import { oriented, orientationOfJpeg } from './orientation'
 import type { Picture, PictureFormat } from './picture'
 
@@ -11,19 +12,12 @@ const isFrame = (marker: number): boolean =>
 /** Holds what the frame header promises (ISO/IEC 10918-1, B.2.2) against what can be. */
 function checkHeader(bytes: Uint8Array): void {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  for (let at = 2; at + 4 <= bytes.length;) {
-    if (bytes[at] !== 0xff) break
-    const marker = bytes[at + 1]!
-    const length = view.getUint16(at + 2)
-    if (!isFrame(marker)) {
-      // a fill byte, or a segment
-      at += marker === 0xff ? 1 : 2 + length
-      continue
-    }
-    if (length < 8 || at + 2 + length > bytes.length) break
-    const [height, width, count] = [view.getUint16(at + 5), view.getUint16(at + 7), bytes[at + 9]!]
+  for (const { marker, at, length } of jpegSegments(bytes)) {
+    if (!isFrame(marker)) continue
+    if (length < 8 || at + length > bytes.length) break
+    const [height, width, count] = [view.getUint16(at + 3), view.getUint16(at + 5), bytes[at + 7]!]
     if (length < 8 + 3 * count) break
-    const sampling = Array.from({ length: count }, (_, c) => bytes[at + 11 + c * 3]!)
+    const sampling = Array.from({ length: count }, (_, c) => bytes[at + 9 + c * 3]!)
     const [h, v] = [sampling.map(s => s >> 4), sampling.map(s => s & 15)]
     const area = Math.max(...h) * Math.max(...v)
     /** Samples a pixel, all components together. */

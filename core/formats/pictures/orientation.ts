@@ -1,4 +1,5 @@
 /** Pictures whose rows and columns do not run as they are shown. */
+import { jpegSegments } from './jpeg-segments'
 
 /**
  * Orientation of Exif 2.32, tag 274 (the numbers of TIFF 6.0): 1 as stored; 2 mirrored; 3 turned round; 4 upside down,
@@ -7,21 +8,17 @@
 export type Orientation = 1 | 2 | 3 | 4 | 5 | 6 | 7 | 8
 
 const APP1 = 0xe1
+const SCAN = 0xda
 const ORIENTATION = 0x0112
 
 /** Orientation that a JPEG file says it has; 1 where it says none. */
 export function orientationOfJpeg(bytes: Uint8Array): Orientation {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  for (let at = 2; at + 4 <= bytes.length && bytes[at] === 0xff;) {
-    const marker = bytes[at + 1]!
-    const length = view.getUint16(at + 2)
-    if (marker === APP1 && at + 2 + length <= bytes.length) {
-      const found = orientationOfExif(bytes.subarray(at + 4, at + 2 + length))
-      if (found) return found
-    }
+  for (const { marker, at, length } of jpegSegments(bytes)) {
     // the picture itself follows
-    if (marker === 0xda) break
-    at += marker === 0xff ? 1 : 2 + length
+    if (marker === SCAN) break
+    if (marker !== APP1 || at + length > bytes.length) continue
+    const found = orientationOfExif(bytes.subarray(at + 2, at + length))
+    if (found) return found
   }
   return 1
 }

@@ -4,6 +4,7 @@ import { fromHalf } from '../../maps/formats'
 import { FormatError } from '../error'
 import { patiently } from '../patience'
 import { checkPromise, DEFLATE_MOST } from '../promises'
+import { TIFF_MAGICS } from './magic'
 import { LARGEST_PICTURE, type Picture, type PictureFormat } from './picture'
 
 type Ifd = ReturnType<typeof decode>[number]
@@ -92,5 +93,5 @@ function readTiff(bytes: Uint8Array): Picture {
 const shared = { name: 'TIFF', endings: ['tif', 'tiff'], type: 'image/tiff', read: readTiff }
 
 /** Of either order of bytes. */
-export const tiff: PictureFormat = { ...shared, magic: [0x49, 0x49, 42, 0] }
-export const tiffTurned: PictureFormat = { ...shared, endings: [], magic: [0x4d, 0x4d, 0, 42] }
+export const tiff: PictureFormat = { ...shared, magic: TIFF_MAGICS[0] }
+export const tiffTurned: PictureFormat = { ...shared, endings: [], magic: TIFF_MAGICS[1] }

@@ -1,4 +1,5 @@
-import { smoothNormals, type Part } from '../model'
+import type { Part } from '../model'
+import { sheet } from './sheet'
 
 /** Point of a profile: radius and height, metres. */
 export type ProfilePoint = readonly [r: number, y: number]
@@ -98,10 +99,9 @@ export function tube(
   radius: number,
   segments: number,
 ): Part {
-  const position: number[] = []
-  const uv: number[] = []
-  const index: number[] = []
-  path.forEach((p, i) => {
+  return sheet(name, segments, path.length - 1, (around, along) => {
+    const i = Math.round(along * (path.length - 1))
+    const p = path[i]!
     const a = path[Math.max(0, i - 1)]!
     const b = path[Math.min(path.length - 1, i + 1)]!
     const t = [0, 1, 2].map(k => b[k]! - a[k]!)
@@ -113,21 +113,10 @@ export function tube(
       side[2]! * d[0]! - side[0]! * d[2]!,
       side[0]! * d[1]! - side[1]! * d[0]!,
     ]
-    for (let s = 0; s <= segments; s++) {
-      const w = (2 * Math.PI * (s === segments ? 0 : s)) / segments
-      for (let k = 0; k < 3; k++) position.push(p[k]! + radius * (Math.cos(w) * side[k]! + Math.sin(w) * up[k]!))
-      uv.push(s / segments, i / (path.length - 1))
-    }
+    const w = around === 1 ? 0 : 2 * Math.PI * around
+    const at = (k: number) => p[k]! + radius * (Math.cos(w) * side[k]! + Math.sin(w) * up[k]!)
+    return [at(0), at(1), at(2)]
   })
-  for (let i = 0; i + 1 < path.length; i++)
-    for (let s = 0; s < segments; s++) {
-      const a = i * (segments + 1) + s
-      const b = a + segments + 1
-      index.push(a, a + 1, b + 1, a, b + 1, b)
-    }
-  const p = Float32Array.from(position)
-  const t = Uint32Array.from(index)
-  return { name, position: p, normal: smoothNormals(p, t), uv: Float32Array.from(uv), index: t }
 }
 
 /** Joins parts into one. */

@@ -2,6 +2,7 @@ import { box } from '../build/solids'
 import { placed } from '../build/lathe'
 import type { Model } from '../model'
 import { sphere } from '../sphere'
+import { ground } from './ground'
 
 const RADIUS = 0.05
 const STEP = 0.012
@@ -11,7 +12,7 @@ const STEPS = 5
 export const ballOnSteps = (): Model => ({
   parts: [
     placed(sphere('Ball', RADIUS, 96, 192), [1, 0, 0, 0, 1, 0, 0, 0, 1, 0, RADIUS, 0]),
-    box('Ground', [-0.2, -0.02, -0.2], [0.2, 0, 0.2]),
+    ground(),
     ...Array.from({ length: STEPS }, (_, i) =>
       box(`Step ${i + 1}`, [-0.2, 0, -0.2], [0.2, STEP * (i + 1), -0.08 - 0.022 * i]),
     ),

@@ -2,6 +2,7 @@ import { box } from '../build/solids'
 import { joined } from '../build/lathe'
 import { sheet } from '../build/sheet'
 import type { Model, Part } from '../model'
+import { ground } from './ground'
 
 const HALF = 0.03
 
@@ -35,6 +36,6 @@ export const cubes = (): Model => ({
   parts: [
     roundedCube('Soft', -0.045, 0.008),
     box('Sharp', [0.045 - HALF, 0, -HALF], [0.045 + HALF, 2 * HALF, HALF]),
-    box('Ground', [-0.2, -0.02, -0.2], [0.2, 0, 0.2]),
+    ground(),
   ],
 })

@@ -1,6 +1,6 @@
-import { box } from '../build/solids'
 import { sheet } from '../build/sheet'
 import type { Model } from '../model'
+import { ground } from './ground'
 
 const RADIUS = 0.06
 const HALF = 0.14
@@ -22,6 +22,6 @@ export const drape = (): Model => ({
       const out = RADIUS * Math.sin(lies / RADIUS) * fold + 0.12 * falls
       return [out * Math.cos(about), RADIUS + RADIUS * Math.cos(lies / RADIUS) - falls, out * Math.sin(about)]
     }),
-    box('Ground', [-0.2, -0.066, -0.2], [0.2, -0.046, 0.2]),
+    ground(-0.046),
   ],
 })

@@ -1,20 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { isClosed } from '../closed'
+import { volumeOf } from '../measures'
 import { PIECES } from './index'
 import { PIECE_NAMES, type PieceName } from './names'
-
-const volume = (position: Float32Array, index: Uint32Array): number => {
-  let sum = 0
-  for (let t = 0; t < index.length; t += 3) {
-    const [a, b, c] = [0, 1, 2].map(k => index[t + k]! * 3) as [number, number, number]
-    const p = position
-    sum +=
-      p[a]! * (p[b + 1]! * p[c + 2]! - p[b + 2]! * p[c + 1]!) +
-      p[a + 1]! * (p[b + 2]! * p[c]! - p[b]! * p[c + 2]!) +
-      p[a + 2]! * (p[b]! * p[c + 1]! - p[b + 1]! * p[c]!)
-  }
-  return sum / 6
-}
 
 const part = (piece: PieceName, name: string) => PIECES[piece]().parts.find(p => p.name === name)!
 
@@ -57,7 +45,7 @@ describe('test pieces', () => {
     ] as const) {
       const p = part(piece, name)
       expect(isClosed(p), name).toBe(true)
-      expect(Math.abs(volume(p.position, p.index) / wanted - 1), name).toBeLessThan(0.01)
+      expect(Math.abs(volumeOf(p) / wanted - 1), name).toBeLessThan(0.01)
     }
   })
 

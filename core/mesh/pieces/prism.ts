@@ -1,7 +1,7 @@
-import { box } from '../build/solids'
 import { joined } from '../build/lathe'
 import type { Model, Part } from '../model'
 import { quad } from '../quad'
+import { ground } from './ground'
 
 const SIDE = 0.05
 const HALF = 0.045
@@ -31,5 +31,5 @@ function equilateral(name: string): Part {
 
 /** A prism of 60° and 9 cm, for glass, on a ground. */
 export const prism = (): Model => ({
-  parts: [equilateral('Prism'), box('Ground', [-0.2, -0.02, -0.2], [0.2, 0, 0.2])],
+  parts: [equilateral('Prism'), ground()],
 })

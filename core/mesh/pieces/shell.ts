@@ -1,6 +1,6 @@
-import { box } from '../build/solids'
 import { lathe, type ProfilePoint } from '../build/lathe'
 import type { Model } from '../model'
+import { ground } from './ground'
 
 const RADIUS = 0.05
 const WALL = 0.0015
@@ -15,8 +15,5 @@ const quarter = (radius: number, up: boolean): ProfilePoint[] =>
 
 /** A bowl of 10 cm with a wall of 1.5 mm, closed, on a ground. */
 export const shell = (): Model => ({
-  parts: [
-    lathe('Bowl', [...quarter(RADIUS, true), ...quarter(RADIUS - WALL, false)], 192),
-    box('Ground', [-0.2, -0.02, -0.2], [0.2, 0, 0.2]),
-  ],
+  parts: [lathe('Bowl', [...quarter(RADIUS, true), ...quarter(RADIUS - WALL, false)], 192), ground()],
 })
