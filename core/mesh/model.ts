@@ -34,6 +34,18 @@ export interface Part {
   copy?: { of: number; transform: Float64Array }
 }
 
+/** A part of numbers that were collected: three a vertex, three, two, and three a triangle. */
+export const partOf = (
+  name: string,
+  { position, normal, uv, index }: Record<'position' | 'normal' | 'uv' | 'index', readonly number[]>,
+): Part => ({
+  name,
+  position: Float32Array.from(position),
+  normal: Float32Array.from(normal),
+  uv: Float32Array.from(uv),
+  index: Uint32Array.from(index),
+})
+
 /** A model as its parts. */
 export interface Model {
   parts: Part[]

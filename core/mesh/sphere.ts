@@ -1,4 +1,4 @@
-import type { Part } from './model'
+import { partOf, type Part } from './model'
 
 /** A sphere by latitude and longitude, centred on the origin; u once around, v from pole to pole. */
 export function sphere(
@@ -33,11 +33,5 @@ export function sphere(
       if (r > 0) index.push(a, b, a + 1)
       if (r < rings - 1) index.push(a + 1, b, b + 1)
     }
-  return {
-    name,
-    position: Float32Array.from(position),
-    normal: Float32Array.from(normal),
-    uv: Float32Array.from(uv),
-    index: Uint32Array.from(index),
-  }
+  return partOf(name, { position, normal, uv, index })
 }

@@ -1,4 +1,4 @@
-import type { Part } from '../model'
+import { partOf, type Part } from '../model'
 import { sheet } from './sheet'
 
 /** Point of a profile: radius and height, metres. */
@@ -83,13 +83,7 @@ export function lathe(name: string, profile: readonly ProfilePoint[], segments: 
       if (rows[i + 1]!.r > 0) index.push(a, b + 1, b)
     }
   }
-  return {
-    name,
-    position: Float32Array.from(position),
-    normal: Float32Array.from(normal),
-    uv: Float32Array.from(uv),
-    index: Uint32Array.from(index),
-  }
+  return partOf(name, { position, normal, uv, index })
 }
 
 /** Sweeps a circle along a curve given by its points. u runs around, v along. */

@@ -1,4 +1,4 @@
-import type { Part } from '../model'
+import { partOf, type Part } from '../model'
 import { joined, lathe, placed, rounded } from './lathe'
 
 type Vector = readonly [number, number, number]
@@ -32,13 +32,7 @@ export function box(name: string, low: Vector, high: Vector): Part {
       }
       index.push(...(side > 0 ? [0, 1, 2, 0, 2, 3] : [0, 2, 1, 0, 3, 2]).map(i => i + first))
     }
-  return {
-    name,
-    position: Float32Array.from(position),
-    normal: Float32Array.from(normal),
-    uv: Float32Array.from(uv),
-    index: Uint32Array.from(index),
-  }
+  return partOf(name, { position, normal, uv, index })
 }
 
 /** A ring with a round section: radius of the ring, of the section, and the height of its plane. */
