@@ -1,5 +1,6 @@
 import { fields } from '../core/fields'
-import { SIDES, type Field, type Side } from '../core/fields/field'
+import type { Field } from '../core/fields/field'
+import { SIDES, type Side } from '../core/point/field-ask'
 import { InputError, lengthOf, type Options } from './options'
 
 /** A field that options ask for. */

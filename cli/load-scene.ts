@@ -16,6 +16,7 @@ import { buildWorld } from '../core/world/build-world'
 import { faultyPixels } from '../core/light/environment'
 import { lightNames } from '../core/light/create-lights'
 import { compileMaterial, createMapShelf, mapsFor, neutralDocument } from '../core/world/compile-material'
+import { fieldsFor } from '../core/world/fields-for'
 import { lightsFor } from '../core/world/lights-for'
 import type { World } from '../core/world/world'
 import { folderOf, pictureReader, readBytes, readMaterial, readModel } from './files'
@@ -166,6 +167,7 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
       maps: programs.map(mapsIn),
       materialOf,
       priorityOf: new Int32Array(geometry.partNames.length),
+      fields: fieldsFor(geometry, programs, shared),
       maxOpaque: USUAL_BOUNCES,
       maxSpecular: USUAL_BOUNCES,
     },

@@ -11,6 +11,7 @@ export const coarsely = (scene: RenderScene): RenderScene => ({
   maxOpaque: Math.min(COARSE.opaque, scene.maxOpaque),
   maxSpecular: Math.min(COARSE.specular, scene.maxSpecular),
   maxSteps: COARSE.steps,
+  hasty: true,
 })
 
 /** Place of a tile's pixel among those of its level. */

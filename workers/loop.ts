@@ -98,6 +98,7 @@ export function createRenderLoop(
       materialOf: world.materialOf,
       priorityOf: world.priorityOf,
       camera: job.camera,
+      fields: world.fields ?? null,
       maxOpaque: world.maxOpaque,
       maxSpecular: world.maxSpecular,
       clamp: world.clamp,

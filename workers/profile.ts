@@ -11,14 +11,6 @@ import { memory } from '../core/nodes/memory'
 
 const { result } = memory
 
-/**
- * Probe patterns averaged at each point: a mask of a noisy curvature is judged by its mean, as the render shows
- * it.
- */
-const PATTERNS = 12
-/** Draws that the patterns are turned from. */
-const ORIGIN = new Float64Array(2)
-
 /** Evaluates masks where rays meet a part. @param open opens the maps that they look up */
 export function profileAlong(
   geometry: Geometry,
@@ -41,12 +33,9 @@ export function profileAlong(
     if (S[POINT.part] !== r.part) continue
     positions.set(S.subarray(0, 3), i * 3)
     materials.forEach((material, p) => {
-      const patterns = material.probes.length ? PATTERNS : 1
-      for (let k = 0; k < patterns; k++) {
-        fillFields(geometry, material, S, ORIGIN, k)
-        material.shader.value(S, material.constants, material.shader.images)
-        values[p]![i]! += result[0]! / patterns
-      }
+      fillFields(geometry, material, S, null)
+      material.shader.value(S, material.constants, material.shader.images)
+      values[p]![i] = result[0]!
     })
   }
   return { id: r.id, positions, values }

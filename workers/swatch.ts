@@ -23,6 +23,7 @@ export function renderSwatch(
     materials: [...scene.materials, material],
     materialOf,
     camera: r.camera,
+    hasty: true,
     maxOpaque: 2,
     maxSpecular: 6,
   }

@@ -2,6 +2,7 @@ import { definitionOf, setNumbers, splitPath } from '../../core/network/edit'
 import { findElement, inputOf, type Element } from '../../core/network/document'
 import { addField } from '../../core/network/field'
 import { addPlacement } from '../../core/network/placement'
+import { SHAPE_NODES } from '../../core/nodes/shape-nodes'
 import { suitedLength } from '../words/suited'
 
 /** Patterns of −1..1, which begin as 0..1; those that lie in space, and those that lie on coordinates. */
@@ -34,7 +35,7 @@ export function beginWith(document: Element, path: string, part: PartAtHand): El
   if (BOTH_SIGNS.has(node.tag) && node.attributes.type === 'float')
     d = put(put(d, path, 'amplitude', 0.5), path, 'pivot', 0.5)
   const radius = suitedLength('radius', part.extent)
-  if (radius !== undefined && node.tag === 'wl_curvature') d = put(d, path, 'radius', radius)
+  if (radius !== undefined && SHAPE_NODES.has(node.tag)) d = put(d, path, 'radius', radius)
   const size = suitedLength('size', part.extent) ?? SIZE
   if (IN_SPACE.test(node.tag) && free('position') && !group) return addField(d, path, size).document
   if (!free('texcoord')) return d

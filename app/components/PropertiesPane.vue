@@ -7,6 +7,7 @@ import { childNamed, findElement, inputOf, isDriven } from '../../core/network/d
 import { groupInputs, isGroup } from '../../core/network/groups'
 import { placementOf } from '../../core/network/placement'
 import type { InputDefinition } from '../../core/nodes/definition'
+import { SHAPE_NODES } from '../../core/nodes/shape-nodes'
 import { setMatter, setThickness } from '../../core/network/layers'
 import { thicknessInput } from '../../core/network/thickness'
 import { entitle, titleOf } from '../../core/network/names'
@@ -104,7 +105,7 @@ const cut = steady(() => {
     if (seen.has(n) || radius) return
     seen.add(n)
     const e = childNamed(bench.document!, n)
-    if (e?.tag === 'wl_curvature') radius = n
+    if (e && SHAPE_NODES.has(e.tag)) radius = n
     for (const c of e?.children ?? []) if (c.attributes.nodename) visit(c.attributes.nodename)
   }
   if (mask) visit(mask)

@@ -4,6 +4,7 @@ import type { MeshFacts } from '../../core/checks/part-rule'
 import { imagesOf, type Program } from '../../core/network/compile'
 import type { TextureMap } from '../../core/maps/map'
 import { bouncesOf } from '../../core/scene/bounces'
+import { fieldsFor } from '../../core/world/fields-for'
 import { defaultCamera, type Camera } from '../../core/scene/camera'
 import type { Geometry } from '../../core/scene/geometry'
 import type { Project } from '../../shared/api'
@@ -247,6 +248,7 @@ export const useStage = defineStore('stage', () => {
         maps: all,
         materialOf,
         priorityOf: Int32Array.from(g.partNames, name => scene.parts.find(p => p.name === name)?.priority ?? 0),
+        fields: fieldsFor(g, programs, bytes => new SharedArrayBuffer(bytes)),
         ...bouncesOf(scene),
         clamp: scene.clamp,
       },

@@ -33,7 +33,7 @@ test('one row a node, ranked: the name itself, its beginning, beginnings of word
 })
 
 test.each([
-  ['dirt', 'curvature'],
+  ['dirt', 'occlusion'],
   ['tiling', 'place2d'],
   ['slope', 'normal'],
   ['fresnel', 'facingratio'],

@@ -8,6 +8,7 @@ import { benchmark as chroma } from './chroma'
 import { benchmark as copies } from './copies'
 import { benchmark as denoise } from './denoise'
 import { benchmark as efficiency } from './efficiency'
+import { benchmark as fields } from './fields'
 import { benchmark as fuzz } from './fuzz'
 import { benchmark as maps } from './maps'
 import { benchmark as materials } from './materials'
@@ -40,6 +41,7 @@ export const benchmarks = table<Benchmark>({
   memory,
   efficiency,
   chroma,
+  fields,
   fuzz,
   scale,
   workers,

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { encodeSRGB } from '../../core/colour/rgb'
 import { fieldAt } from '../../core/fields/at-place'
+import { useOf } from '../../core/fields/use'
 import { planes, writeExr } from '../../core/formats/pictures/exr'
 import { LARGEST_PICTURE } from '../../core/formats/pictures/picture'
 import { writePng } from '../../core/formats/pictures/png'
@@ -8,7 +9,7 @@ import type { Model } from '../../core/mesh/model'
 import { unwrapModel } from '../../core/mesh/unwrap'
 import { instantiate } from '../../core/network/instantiate'
 import { memory } from '../../core/nodes/memory'
-import { MAX_PROBES, MORE_SETS, POINT } from '../../core/point/slots'
+import { MORE_SETS, POINT } from '../../core/point/slots'
 import { bakeModel, type BakedTile, type BakeOptions, type Value } from '../../core/bake/bake'
 import { fillFields } from '../../core/render/fields'
 import { isolatedSize, takeValue } from '../../core/render/isolate'
@@ -23,9 +24,6 @@ import { report } from '../report'
 import type { Command } from '../command'
 
 const { result } = memory
-/** How often what networks ask of the shape is found for a texel: they see the mean. */
-const TURNS = 64
-const MIDDLE = Float64Array.from([0.5 / 6, 0.5])
 /** What a file name stands for that a tile's number is put into. */
 const TILE = '<UDIM>'
 /** Texels beyond their edges that charts go on where nothing is said. */
@@ -44,20 +42,12 @@ function bakedNode(file: string, node: string, geometry: Geometry, seconds: numb
   const program = nodeProgram(file, node, seconds)
   const shader = instantiate(program, texturesFor(program, pictureReader(folderOf(file))))
   const constants = Float64Array.from(program.constants)
-  const asking = { shader, constants, probes: program.probes }
-  const mean = new Float64Array(MAX_PROBES)
+  const asking = { shader, constants, fields: program.fields.map(useOf) }
   const n = program.size
   return {
     components: isolatedSize(n),
     at(S, out, at) {
-      if (program.probes.length > 0) {
-        mean.fill(0)
-        for (let turn = 0; turn < TURNS; turn++) {
-          fillFields(geometry, asking, S, MIDDLE, turn)
-          for (let p = 0; p < MAX_PROBES; p++) mean[p]! += S[POINT.probe + p]! / TURNS
-        }
-        for (let p = 0; p < MAX_PROBES; p++) S[POINT.probe + p] = mean[p]!
-      }
+      fillFields(geometry, asking, S, null)
       takeValue(shader, constants, n, S, out, at)
     },
   }

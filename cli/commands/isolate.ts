@@ -34,7 +34,7 @@ async function isolate(o: Options): Promise<unknown> {
     values = isolateOnModel(
       shader,
       C,
-      program.probes,
+      program.fields,
       program.size,
       geometry,
       cameraFrame(defaultCamera(geometry.hierarchy.bounds, width, height), width, height),

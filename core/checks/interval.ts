@@ -60,6 +60,8 @@ function outputInterval(document: Element, node: Element, container: Element, de
     case 'circle':
     case 'cellnoise2d':
     case 'cellnoise3d':
+    case 'wl_occlusion':
+    case 'wl_thickness':
       return [0, 1]
     case 'image':
     case 'tiledimage':

@@ -43,6 +43,14 @@ function changeOfObject(row: number, axis: Axis): Expression {
   return select(above(point(POINT.moved), 0), turned, dp[row]!)
 }
 
+/** Change of a field, by how it grows along the surface. */
+function changeOfField(number: number, axis: Axis): Expression {
+  const dp = axis === 0 ? POINT.dpdx : POINT.dpdy
+  return [0, 1, 2]
+    .map(k => multiply(point(POINT.fieldBy + 3 * number + k), point(dp + k)))
+    .reduce((a, b) => add(a, b))
+}
+
 function changeOfWord(word: number, axis: Axis): Expression {
   for (const [first, count, change] of MOVING)
     if (word >= first && word < first + count) return point(change[axis] + word - first)
@@ -57,6 +65,7 @@ function changeOfWord(word: number, axis: Axis): Expression {
     )
     return select(above(point(POINT.displaced), 0), along, changeOfObject(row, axis))
   }
+  if (word >= POINT.field && word < POINT.fieldBy) return changeOfField(word - POINT.field, axis)
   if (word >= POINT.uvMore && word < POINT.uvMoreBy) {
     const first = point(axis === 0 ? POINT.duvdx : POINT.duvdy)
     const second = point((axis === 0 ? POINT.duvdx : POINT.duvdy) + 1)

@@ -1,32 +1,17 @@
 /** A field at single places, by as many rays as make it sure. */
+import type { Side } from '../point/field-ask'
 import { orthonormal } from '../surface/orthonormal'
 import { batchNear, castClosest, createRayBatch } from '../trace/cast'
 import type { Hierarchy } from '../trace/hierarchy'
-import type { Field, Side } from './field'
+import type { Field } from './field'
+import { hemisphere } from './hemisphere'
 
 /** Rays a hemisphere: on a sphere of five radii they are right to a hundredth. */
 const RAYS = 256
-/** 2 − the golden ratio: turns of one ray against the one before, so that none lie in a row (Vogel 1979). */
-const GOLDEN = 0.3819660112501051
 /** How far from the surface rays begin, in radii. */
 const OFF = 1e-4
 /** Which of a memory's batches is used. */
 const BATCH = 3
-
-/** Directions of a hemisphere about +z, three numbers each. */
-function hemisphere(spread: Field['spread']): Float64Array {
-  const out = new Float64Array(RAYS * 3)
-  for (let i = 0; i < RAYS; i++) {
-    const x = (i + 0.5) / RAYS
-    const z = spread === 'even' ? x : Math.sqrt(x)
-    const s = Math.sqrt(1 - z * z)
-    const turn = 2 * Math.PI * GOLDEN * i
-    out[i * 3] = s * Math.cos(turn)
-    out[i * 3 + 1] = s * Math.sin(turn)
-    out[i * 3 + 2] = z
-  }
-  return out
-}
 
 /**
  * What gives a field at places of a surface: position and unit normal, six numbers.
@@ -34,8 +19,8 @@ function hemisphere(spread: Field['spread']): Float64Array {
  * @param radius metres
  */
 export function fieldAt(h: Hierarchy, field: Field, radius: number, side: Side): (place: Float64Array) => number {
-  const { inside, outside } = field.asks(side)
-  const directions = hemisphere(field.spread)
+  const { inside, outside } = field.weights(side)
+  const directions = hemisphere(field.spread, RAYS)
   const batch = batchNear(h, createRayBatch(RAYS), BATCH)
   const frame = new Float64Array(6)
 
@@ -59,8 +44,9 @@ export function fieldAt(h: Hierarchy, field: Field, radius: number, side: Side):
     castClosest(h, batch, RAYS)
     let sum = 0
     for (let i = 0; i < RAYS; i++)
-      sum += field.tells(batch.triangle[i]! < 0 ? 1 : Math.min(1, batch.distance[i]! / radius), way < 0)
+      sum += field.tells(batch.triangle[i]! < 0 ? 1 : Math.min(1, batch.distance[i]! / radius))
     return sum / RAYS
   }
-  return place => field.of(inside ? mean(place, -1) : 0, outside ? mean(place, 1) : 0, radius)
+  const unit = field.overRadius ? 1 / radius : 1
+  return place => unit * ((inside ? inside * mean(place, -1) : 0) + (outside ? outside * mean(place, 1) : 0))
 }

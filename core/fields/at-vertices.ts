@@ -1,9 +1,10 @@
 /** Fields at the vertices of parts. */
 import { withoutCopy } from '../mesh/transform'
 import type { Model, Part } from '../mesh/model'
+import type { Side } from '../point/field-ask'
 import type { Hierarchy } from '../trace/hierarchy'
 import { fieldAt } from './at-place'
-import type { Field, Side } from './field'
+import type { Field } from './field'
 
 /** How far into a triangle the place of its corner is taken, of the way to its middle. */
 const IN = 0.01

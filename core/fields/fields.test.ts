@@ -5,7 +5,7 @@ import { createGeometry } from '../scene/geometry'
 import { box } from '../testing/box'
 import { fields } from '.'
 import { fieldAtVertices } from './at-vertices'
-import type { Side } from './field'
+import type { Side } from '../point/field-ask'
 
 function valuesOf(part: Part, name: string, radius: number, side: Side = 'both'): Float32Array {
   const model = { parts: [part] }

@@ -6,8 +6,8 @@
  * power and distance as importance and no cones of directions: the standard's emission leaves both sides of a
  * surface. What a triangle sends out is estimated at its centre; where a mask lets light out only beside the
  * centres, drawn directions find it, so the estimate costs noise at worst, never truth. Materials that ask for
- * probes are left to drawn directions altogether: their light is known only where a path has arrived with its
- * probes.
+ * fields are left to drawn directions altogether: their light is known only where a path has arrived with its
+ * fields.
  */
 import { luminanceAt } from '../colour/luminance'
 import { POINT } from '../point/slots'
@@ -38,7 +38,7 @@ export interface Emitters {
 export interface Shining {
   shader: Shader
   constants: Float64Array
-  probes: readonly unknown[]
+  fields: readonly unknown[]
   straight?: boolean
   opens?: boolean
 }
@@ -61,7 +61,7 @@ export function createEmitters(
 ): Emitters | null {
   const wearing = (part: number) => materials[materialOf[part]!]!
   const seen = placesOfParts(geometry).map((places, part) =>
-    wearing(part).probes.length > 0 ? [] : Array.from(places, p => powerAt(geometry, p, wearing(part))),
+    wearing(part).fields.length > 0 ? [] : Array.from(places, p => powerAt(geometry, p, wearing(part))),
   )
   const same =
     last?.geometry === geometry &&
@@ -113,7 +113,7 @@ function powerAt(geometry: Geometry, place: number, material: Shining): number {
   ray.triangle[0] = place
   ray.u[0] = ray.v[0] = 1 / 3
   fillPoint(geometry, ray, 0, towards, 0, S)
-  S.fill(0, POINT.probe)
+  S.fill(0, POINT.fields)
   basis.fill(1 / 3)
   beginSurfaceAt(S)
   material.shader.light(S, material.constants, material.shader.images)

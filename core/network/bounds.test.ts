@@ -133,7 +133,7 @@ describe('bounds', () => {
         errors(compiled(node('constant', 'n0', 'float', value('value', 'float', '1e-9')) + sums + curvature, 'c')),
       ).toEqual([])
       const nested = compiled(node('wl_curvature', 'n0', 'float') + sums + curvature, 'c')
-      expect(errors(nested)[0]!.message).toContain('another curvature')
+      expect(errors(nested)[0]!.message).toContain('cannot depend on the shape')
     },
     LIMIT,
   )

@@ -11,11 +11,11 @@ export function compileDisplacement(
   const path = displacementOf(document, material)
   if (path === undefined) return undefined
   const program = compileNetwork(document, path, options)
-  if (program.probes.length)
+  if (program.fields.length)
     program.faults.push({
       where: path,
       severity: 'warning',
-      message: 'what curvature drives moves nothing: it is found once the shape stands',
+      message: 'what the shape around a point drives moves nothing: it is found once the shape stands',
     })
   return program
 }

@@ -4,8 +4,8 @@
  * Nodes become expressions (`core/expression`), closures statements that use them; `expression/print.ts` writes both
  * as JavaScript. The source holds numbers and identifiers made there and in `nodes/`, never text of a document.
  * Constants live in a buffer: two networks that differ in constants alone give the same source, so dragging a
- * value never recompiles. Where probes are asked for, a first stage `requests` computes their radii; the renderer
- * casts them and puts the results into the point before `shade` runs. Tried: an interpreter over typed arrays (see
+ * value never recompiles. Where fields are asked for, a first stage `requests` computes their radii; the renderer
+ * finds them and puts them into the point before `shade` runs. Tried: an interpreter over typed arrays (see
  * `benchmark network`); values hoisted to the top of the function instead of into the blocks that use them: 20–35
  * % slower on layered paint, where most points see one layer.
  */
@@ -19,8 +19,9 @@ import { nodeEntry } from '../nodes'
 import { EmitFault, type EmitContext } from '../nodes/emit'
 import { moving } from '../nodes/functions'
 import { DISPLACEMENT, isValueType, numbersOf } from '../nodes/types'
+import type { FieldAsk } from '../point/field-ask'
 import { isFootprint } from '../point/footprint'
-import { MAX_PROBES, POINT } from '../point/slots'
+import { MAX_FIELDS, POINT } from '../point/slots'
 import { createClosureCompiler, run } from './closure-compiler'
 import { emitClosures } from './closures'
 import type { Element } from './document'
@@ -46,7 +47,8 @@ export interface Program {
   constants: number[]
   slots: ConstantSlot[]
   images: ImageReference[]
-  probes: ('convex' | 'concave' | 'both')[]
+  /** What it asks of the shape around a point. */
+  fields: FieldAsk[]
   /** Number of components of the value when the root gives numbers; 0 for a surface. */
   size: number
   faults: Fault[]
@@ -91,12 +93,12 @@ export function compileNetwork(document: Element, path: string, options: Compile
   const constants: number[] = []
   const slots: ConstantSlot[] = []
   const images: ImageReference[] = []
-  const probes: Program['probes'] = []
+  const fields: FieldAsk[] = []
   const documentSpace = document.attributes.colorspace
   const sharing = createSharing()
   const changes = createChanges(sharing, moving)
   const components = new Map<Op, Shared[]>()
-  const probeOf = new Map<Op, number>()
+  const fieldOf = new Map<Op, number>()
   const slotOf = new Map<string, number>()
   const heightsOf = new Map<Shared, number>()
   let timeAt: number | undefined
@@ -176,11 +178,12 @@ export function compileNetwork(document: Element, path: string, options: Compile
       beside: inputs => besideOf(inputs.map(([name, k]) => argument(op, name)[k] ?? number(0))),
       warn: message => void fault(op, message, 'warning'),
       time: () => constant((timeAt ??= constants.push(0) - 1)),
-      probe: side => {
-        const slot = probeOf.get(op) ?? probes.length
-        if (slot >= MAX_PROBES) throw new EmitFault(`at most ${MAX_PROBES} curvature nodes work in one material`)
-        if (slot === probes.length) probeOf.set(op, probes.push(side) - 1)
-        return point(POINT.probe + slot)
+      field: (name, side) => {
+        const slot = fieldOf.get(op) ?? fields.length
+        if (slot >= MAX_FIELDS)
+          throw new EmitFault(`at most ${MAX_FIELDS} nodes of one material may ask for the shape around a point`)
+        if (slot === fields.length) fieldOf.set(op, fields.push({ field: name, side }) - 1)
+        return point(POINT.field + slot)
       },
     }
   }
@@ -263,10 +266,10 @@ export function compileNetwork(document: Element, path: string, options: Compile
     if (sendsOut(root)) emitClosures(root, bodies.light, createClosureCompiler('light', argument, silent))
     emitClosures(root, bodies.passage, createClosureCompiler('passage', argument, silent))
   }
-  // Stage one: radii of the probes, in the order in which stage two reads them.
-  for (const [op, at] of probeOf) {
-    const nested = withFeeders(op).some(o => o !== op && o.category === 'wl_curvature')
-    if (nested) fault(op, 'the radius of a curvature cannot depend on another curvature')
+  // Stage one: radii of the fields, in the order in which stage two reads them.
+  for (const [op, at] of fieldOf) {
+    const nested = withFeeders(op).some(o => o !== op && fieldOf.has(o))
+    if (nested) fault(op, `the radius of ${op.category} cannot depend on the shape around the point`)
     const radius = nested ? number(0) : argument(op, 'radius')[0]!
     bodies.requests.items.push({ kind: 'store', into: 'radii', at, values: [radius] })
   }
@@ -279,7 +282,7 @@ export function compileNetwork(document: Element, path: string, options: Compile
     constants,
     slots,
     images,
-    probes,
+    fields,
     size,
     faults,
     ...(timeAt === undefined ? {} : { timeAt }),

@@ -57,6 +57,10 @@ function beside(S: Float64Array, X: Float64Array, axis: number): number {
   X[POINT.restPosition]! += step * (displaced ? S[r]! : ox)
   X[POINT.restPosition + 1]! += step * (displaced ? S[r + 1]! : oy)
   X[POINT.restPosition + 2]! += step * (displaced ? S[r + 2]! : oz)
+  for (let k = 0; k < S[POINT.fields]!; k++) {
+    const by = POINT.fieldBy + 3 * k
+    X[POINT.field + k]! += step * (S[by]! * x + S[by + 1]! * y + S[by + 2]! * z)
+  }
   for (let k = 0; k < 2 * MORE_SETS; k++) X[POINT.uvMore + k]! += step * S[POINT.uvMoreBy + 2 * k + axis]!
   return step
 }
@@ -66,7 +70,7 @@ function beside(S: Float64Array, X: Float64Array, axis: number): number {
  * source share one function and what the engine learns of it.
  */
 export interface Code {
-  /** Writes the radius of each probe to R. */
+  /** Writes the radius of each field that is asked for to R, metres. */
   requests(S: Float64Array, C: Float64Array, I: Images, R: Float64Array): void
   /** Pushes the surface at S. */
   shade(S: Float64Array, C: Float64Array, I: Images): void

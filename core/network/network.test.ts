@@ -282,7 +282,7 @@ describe('compiled source', () => {
       ),
       'n',
     )
-    expect(p.probes).toEqual(['convex'])
+    expect(p.fields).toEqual([{ field: 'curvature', side: 'convex' }])
     expect(p.source).toMatch(/function requests[\s\S]*R\[0\] =[\s\S]*noise3[\s\S]*function shade/)
     expect(childNamed(mtlx('<constant name="c" type="float"/>'), 'c')).toBeDefined()
   })

@@ -1,4 +1,5 @@
 import type { Expression } from '../expression/expression'
+import type { Side } from '../point/field-ask'
 
 /** What an emitter sees of its operation. */
 export interface EmitContext {
@@ -32,8 +33,8 @@ export interface EmitContext {
   warn(message: string): void
   /** The time, seconds. */
   time(): Expression
-  /** What a probe of a side sees around the point, within the radius that the node's input of that name gives. */
-  probe(side: 'convex' | 'concave' | 'both'): Expression
+  /** A field of a side around the point, within the radius that the node's input of that name gives. */
+  field(name: string, side: Side): Expression
 }
 
 /**

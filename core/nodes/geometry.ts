@@ -1,4 +1,4 @@
-import { absolute, dot, negate, subtract } from '../expression/arithmetic'
+import { absolute, dot, least, most, multiply, negate, subtract } from '../expression/arithmetic'
 import { number, point, type Expression } from '../expression/expression'
 import { MORE_SETS, POINT } from '../point/slots'
 import { components, EmitFault, type EmitContext, type NodeEntry } from './emit'
@@ -70,7 +70,22 @@ export const entries: Record<string, NodeEntry> = {
       const side = c.text('side')
       if (side !== 'convex' && side !== 'concave' && side !== 'both')
         throw new EmitFault(`side is convex, concave or both`)
-      return [c.probe(side)]
+      return [c.field('curvature', side)]
     },
+  },
+  'wl_occlusion': {
+    about:
+      'Share of an even sky that something within a radius keeps away: 0 in the open, a half in a right-angled ' +
+      'corner; inward of a sky inside the solid: high where it is thin or has an edge. Strength multiplies it.',
+    emit: c => {
+      const side = c.text('side')
+      if (side !== 'outward' && side !== 'inward') throw new EmitFault('side is outward or inward')
+      const share = c.field('occlusion', side === 'outward' ? 'concave' : 'convex')
+      return [least(1, most(0, multiply(share, c.arg('strength')[0]!)))]
+    },
+  },
+  'wl_thickness': {
+    about: 'How far the other side of the solid is, over the radius: 1 where it is farther.',
+    emit: c => [c.field('thickness', 'convex')],
   },
 }

@@ -26,6 +26,24 @@ export const ownDefinitions: NodeDefinition[] = [
     outputs: [{ name: 'out', type: 'float' }],
   },
   {
+    name: 'ND_wl_occlusion_float',
+    node: 'wl_occlusion',
+    nodegroup: 'geometric',
+    inputs: [
+      { name: 'radius', type: 'float', default: '0.01', uimin: '0', unittype: 'distance' },
+      { name: 'strength', type: 'float', default: '1', uimin: '0', uisoftmax: '4' },
+      { name: 'side', type: 'string', default: 'outward', enum: 'outward,inward' },
+    ],
+    outputs: [{ name: 'out', type: 'float' }],
+  },
+  {
+    name: 'ND_wl_thickness_float',
+    node: 'wl_thickness',
+    nodegroup: 'geometric',
+    inputs: [{ name: 'radius', type: 'float', default: '0.01', uimin: '0', unittype: 'distance' }],
+    outputs: [{ name: 'out', type: 'float' }],
+  },
+  {
     name: 'ND_wl_rest_position_vector3',
     node: 'wl_rest_position',
     nodegroup: 'geometric',

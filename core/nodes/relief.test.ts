@@ -175,7 +175,7 @@ describe('relief by slopes', () => {
       <bump name="n" type="vector3">${wire('height', 'float', 'm')}</bump>`),
       'n',
     )
-    expect(p.probes).toEqual(['both'])
+    expect(p.fields).toEqual([{ field: 'curvature', side: 'both' }])
     expect(p.faults).toEqual([])
     const run = instantiate(p, [])
     const R = new Float64Array(6)

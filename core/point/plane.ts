@@ -6,6 +6,7 @@ import { POINT } from './slots'
  */
 export function placeOnPlane(S: Float64Array, u: number, v: number): void {
   S.fill(0)
+  S[POINT.place] = -1
   for (const position of [POINT.position, POINT.objectPosition, POINT.restPosition, POINT.uv]) {
     S[position] = u
     S[position + 1] = v

@@ -57,13 +57,18 @@ export const POINT = {
   restByV: 101,
   /** Way from the point to the smooth surface that its triangle stands for, see `scene/fill-smooth.ts`. */
   smooth: 104,
-  /** Results of the probes that the network's first stage asked for. */
-  probe: 107,
+  /** Place of its triangle among the packets of the hierarchy, −1 where it has none; its weights there. */
+  place: 107,
+  barycentric: 108,
+  /** How many fields the network asked for; then what they are there, and how each grows a metre along x, y, z. */
+  fields: 110,
+  field: 111,
+  fieldBy: 117,
 } as const
 
 /** Sets of coordinates beside the first. */
 export const MORE_SETS = 3
 
-/** Probes a network may ask for. */
-export const MAX_PROBES = 6
-export const POINT_STRIDE = POINT.probe + MAX_PROBES
+/** Fields a network may ask for. */
+export const MAX_FIELDS = 6
+export const POINT_STRIDE = POINT.fieldBy + 3 * MAX_FIELDS

@@ -19,8 +19,6 @@ const FACES = 256
 /** Any direction that meets few edges of man-made things. */
 const OUT = [0.3623, 0.4818, 0.7979] as const
 const known = new WeakMap<Float64Array, Around[]>()
-/** Draws of what is asked of the shape around the camera's glasses. */
-const MIDDLE = Float64Array.of(0.5, 0.5)
 const ray = createRayBatch(1)
 const way = new Float64Array(3)
 
@@ -65,7 +63,7 @@ function look(scene: RenderScene): Around[] {
 /** Pushes the surface of a part around the camera. @returns whether it is glass with an inside */
 function isGlassAt(scene: RenderScene, { part, S }: Around): boolean {
   const material = scene.materials[scene.materialOf[part]!]!
-  fillFields(scene.geometry, material, S, MIDDLE, 0)
+  fillFields(scene.geometry, material, S, scene.fields ?? null)
   beginSurfaceAt(S)
   material.shader.shade(S, material.constants, material.shader.images)
   return now.glass > 0 && !now.thin

@@ -4,7 +4,7 @@ import { fillPoint } from '../scene/fill-point'
 import { beginSurfaceAt } from '../surface/begin'
 import type { RenderScene } from '../world/render-scene'
 import { radiusAt } from './cone'
-import { fillFieldsBeside } from './fields'
+import { fillFields } from './fields'
 import { memory } from './memory'
 import { loadWavelengths } from './paths'
 
@@ -26,7 +26,6 @@ export function arriveAt(
   at: number,
   distance: number,
   path: number,
-  bounce: number,
 ): void {
   const { geometry } = scene
   arrival.triangle[0] = place
@@ -35,7 +34,7 @@ export function arriveAt(
   fillPoint(geometry, arrival, 0, directions, at, shining)
   shining[POINT.footprint] = radiusAt(path, distance)
   const material = scene.materials[scene.materialOf[shining[POINT.part]!]!]!
-  fillFieldsBeside(geometry, material, shining, path, bounce, 1)
+  fillFields(geometry, material, shining, scene.fields ?? null)
   loadWavelengths(path)
   beginSurfaceAt(shining)
   material.shader.light(shining, material.constants, material.shader.images)

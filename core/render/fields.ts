@@ -1,68 +1,85 @@
 /**
- * Fields: what a network asks of the shape around a point, found before it is shaded. Paths ask in batches
- * (`meet.ts`); who looks at a point by itself (an opening that a shadow ray passes, where a light ends, a value that is
- * shown alone) has it filled here. Shading itself only reads the point.
+ * Fields: what a network asks of the shape around a point, found before it is shaded (`core/fields`). Shading itself
+ * only reads the point. What is kept is there at once, what is missing is computed and kept. Coarse pictures take what
+ * is missing from a few rays a point, which a tile's paths cast together.
  */
+import { fieldAtPoint } from '../fields/at-point'
+import { cast } from '../fields/measure'
+import { POINT } from '../point/slots'
 import type { Geometry } from '../scene/geometry'
-import type { Material } from '../world/render-scene'
+import type { Material, RenderScene } from '../world/render-scene'
+import type { FieldTable } from '../fields/table'
 import { memory } from './memory'
-import { createProbes, type Probes } from './probes'
 import { draw2 } from './sampler'
 import { PAIR } from './slots'
+import type { Tracer } from './tracer'
 
-const { drawn, places, radii, seeds, turnedDraws } = memory
-const lone = createProbes(1)
+const { drawn, places, radii, seeds } = memory
+
+/** Fields with larger radii are not asked for, metres. */
+const LARGEST = 1e6
 
 /** What is asked of a material for its fields. */
-export type Asking = Pick<Material, 'shader' | 'constants' | 'probes'>
-
-/** Steps of an even sequence in the plane (Roberts 2018, from memory), by which draws are turned. */
-const STEP = [0.7548776662466927, 0.5698402909980532] as const
-
-/** Asks for the fields of a material at S. @param draws two numbers in 0..1 */
-export function askFields(
-  probes: Probes,
-  { shader, constants, probes: sides }: Asking,
-  S: Float64Array,
-  draws: Float64Array,
-) {
-  shader.requests(S, constants, shader.images, radii)
-  probes.ask(S, sides, radii, draws)
-}
+export type Asking = Pick<Material, 'shader' | 'constants' | 'fields'>
 
 /**
  * Fills what a material asks for at S.
- * @param draws two numbers in 0..1
- * @param turn how often was asked with them before
+ * @param table what is kept; null for the thread's own
  */
 export function fillFields(
   geometry: Geometry,
-  material: Asking,
+  { shader, constants, fields }: Asking,
   S: Float64Array,
-  draws: Float64Array,
-  turn: number,
+  table: FieldTable | null,
 ): void {
-  if (material.probes.length === 0) return
-  turnedDraws[0] = (draws[0]! + turn * STEP[0]) % 1
-  turnedDraws[1] = (draws[1]! + turn * STEP[1]) % 1
-  askFields(lone, material, S, turnedDraws)
-  lone.answer(geometry.hierarchy)
+  if (fields.length === 0) return
+  begin(S, fields.length)
+  shader.requests(S, constants, shader.images, radii)
+  for (let p = 0; p < fields.length; p++) {
+    const r = radii[p]!
+    if (r > 0 && r < LARGEST) fieldAtPoint(geometry, S, p, fields[p]!, r, table, true)
+  }
 }
 
-/** Draws, into `drawn`, for the fields of a path at a bounce. */
-export const drawFields = (path: number, bounce: number): void =>
-  draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.probes)
-
-/** {@link fillFields} at a point beside a path's own, by the draws of the path where it stands. */
-export function fillFieldsBeside(
-  geometry: Geometry,
-  material: Asking,
+/** {@link fillFields} for where a path stands; what few rays are to tell comes with {@link answerFields}. */
+export function askFields(
+  t: Tracer,
+  scene: RenderScene,
+  { shader, constants, fields }: Asking,
   S: Float64Array,
   path: number,
   bounce: number,
-  turn: number,
 ): void {
-  if (material.probes.length === 0) return
-  drawFields(path, bounce)
-  fillFields(geometry, material, S, drawn, turn)
+  if (scene.hasty !== true) {
+    fillFields(scene.geometry, { shader, constants, fields }, S, scene.fields ?? null)
+    return
+  }
+  begin(S, fields.length)
+  shader.requests(S, constants, shader.images, radii)
+  for (let p = 0; p < fields.length; p++) {
+    const r = radii[p]!
+    if (!(r > 0 && r < LARGEST)) continue
+    if (fieldAtPoint(scene.geometry, S, p, fields[p]!, r, scene.fields ?? null, false)) continue
+    draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.fields)
+    t.fewRays.ask(S, POINT.field + p, fields[p]!, r, drawn)
+  }
+}
+
+/** Casts the few rays that were asked for. @returns rays cast for fields since it was last called */
+export function answerFields(t: Tracer, { hierarchy }: Geometry): number {
+  const rays = cast.rays + (t.fewRays.count > 0 ? t.fewRays.answer(hierarchy) : 0)
+  cast.rays = 0
+  return rays
+}
+
+/** A point with so many fields, of which nothing is known. */
+function begin(S: Float64Array, count: number): void {
+  S[POINT.fields] = count
+  for (let p = 0; p < count; p++) {
+    S[POINT.field + p] = 0
+    const by = POINT.fieldBy + 3 * p
+    S[by] = 0
+    S[by + 1] = 0
+    S[by + 2] = 0
+  }
 }

@@ -17,6 +17,7 @@ import { letsShadowsPass } from '../light/emitters'
 import type { RenderScene } from '../world/render-scene'
 import { batchNear, castClosest } from '../trace/cast'
 import { beginInside, partsAround } from './around'
+import { answerFields } from './fields'
 import type { FirstHits } from './first-hits'
 import { holdSamples } from './hold'
 import { beginLayers, type Layers } from './layers'
@@ -95,7 +96,7 @@ export function renderTile(
     t.counts.rays += living
     meet(t, scene, living, bounce, layers)
     if (layers) for (let k = 0; k < living; k++) layers.cost[active[k]!]!++
-    if (t.probes.count > 0) t.counts.rays += t.probes.answer(geometry.hierarchy)
+    t.counts.rays += answerFields(t, geometry)
     living = shade(t, scene, met.shaded, bounce, first, layers)
     for (let k = 0; k < met.drifted; k++) active[living++] = drifting[k]!
   }

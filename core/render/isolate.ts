@@ -1,3 +1,5 @@
+import type { FieldAsk } from '../point/field-ask'
+import { useOf } from '../fields/use'
 import { placeOnPlane } from '../point/plane'
 import type { Shader } from '../network/instantiate'
 import type { Geometry } from '../scene/geometry'
@@ -9,8 +11,6 @@ import { memory as render } from './memory'
 
 const { result } = memory
 const { lonePoint: S } = render
-
-const MIDDLE = Float64Array.from([0.5 / 6, 0.5])
 
 /** Numbers a pixel of values with that many components: a scalar is shown as grey. */
 export const isolatedSize = (size: number): 3 | 4 => (size > 3 ? 4 : 3)
@@ -57,7 +57,7 @@ export function isolateOnPlane(
 export function isolateOnModel(
   shader: Shader,
   C: Float64Array,
-  probes: readonly ('convex' | 'concave' | 'both')[],
+  fields: readonly FieldAsk[],
   size: number,
   geometry: Geometry,
   camera: Float64Array,
@@ -66,6 +66,7 @@ export function isolateOnModel(
 ): Float32Array {
   const stride = isolatedSize(size)
   const out = new Float32Array(width * height * stride)
+  const asking = { shader, constants: C, fields: fields.map(useOf) }
   const ray = createRayBatch(1)
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
@@ -79,7 +80,7 @@ export function isolateOnModel(
       castClosest(geometry.hierarchy, ray, 1)
       if (ray.triangle[0]! < 0) continue
       fillPoint(geometry, ray, 0, ray.direction, 0, S)
-      fillFields(geometry, { shader, constants: C, probes }, S, MIDDLE, 0)
+      fillFields(geometry, asking, S, null)
       takeValue(shader, C, size, S, out, (y * width + x) * stride)
     }
   return out

@@ -13,7 +13,7 @@ import { CHANNELS } from '../surface/slots'
 import type { RayBatch } from '../trace/ray-batch'
 import type { RenderScene } from '../world/render-scene'
 import { advanceCone } from './cone'
-import { askFields, drawFields } from './fields'
+import { askFields } from './fields'
 import { BACKGROUND_LAYER, deposit, type Layers } from './layers'
 import { absorb } from './media'
 import { TOGETHER } from './matter-draws'
@@ -32,7 +32,6 @@ const {
   counted,
   density,
   direction,
-  drawn,
   drifting,
   emitterPdf,
   fills,
@@ -54,13 +53,13 @@ const {
 /** How many paths met a surface (they are listed in `shading`), and how many scattered in a medium (`drifting`). */
 export const met = { shaded: 0, drifted: 0 }
 
-/** Sorts the paths in `active` by what their rays met; probes of materials that ask for them are gathered. */
+/** Sorts the paths in `active` by what their rays met; fields of materials that ask for them are found. */
 export function meet(t: Tracer, scene: RenderScene, living: number, bounce: number, layers: Layers | null): void {
   const { geometry, lights } = scene
   const rays = t.rays
   let shaded = 0
   let drifted = 0
-  t.probes.count = 0
+  t.fewRays.count = 0
   for (let k = 0; k < living; k++) {
     const path = active[k]!
     const o = path * 3
@@ -97,10 +96,7 @@ export function meet(t: Tracer, scene: RenderScene, living: number, bounce: numb
     const material = scene.materials[scene.materialOf[S[POINT.part]!]!]!
     if (material.displacement && S[POINT.displaced] === 1)
       bendToHeight(geometry, rays, k, material.displacement, S)
-    if (material.probes.length > 0) {
-      drawFields(path, bounce)
-      askFields(t.probes, material, S, drawn)
-    }
+    if (material.fields.length > 0) askFields(t, scene, material, S, path, bounce)
     shading[shaded++] = path
   }
   met.shaded = shaded

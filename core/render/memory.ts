@@ -2,7 +2,7 @@
  * The working memory of this room: the paths of the tile under way, one set a thread, in flat arrays by path. Hot
  * modules bind them to constants of their own when they are loaded.
  */
-import { MAX_PROBES, POINT_STRIDE } from '../point/slots'
+import { MAX_FIELDS, POINT_STRIDE } from '../point/slots'
 import { CHANNELS } from '../surface/slots'
 import { createRayBatch } from '../trace/cast'
 import { BATCH } from './film'
@@ -111,9 +111,8 @@ export const memory = {
   /** What it brings, before it is added; the value at a surface, kept while it is evaluated by lobe. */
   brought: new Float64Array(CHANNELS),
   whole: new Float64Array(CHANNELS),
-  /** Radii of the probes that a network asks for; three draws for a light. */
-  radii: new Float64Array(MAX_PROBES),
-  turnedDraws: new Float64Array(2),
+  /** Radii of the fields that a network asks for; three draws for a light. */
+  radii: new Float64Array(MAX_FIELDS),
   lightDraws: new Float64Array(3),
   /** A shadow ray's end on a shining triangle, and the point there. */
   arrival: createRayBatch(1),

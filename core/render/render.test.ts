@@ -195,7 +195,7 @@ describe('spectra outside the RGB curves', () => {
   const spectrum = Array.from({ length: 401 }, (_, i) => (i >= LOW && i <= HIGH ? 0.9 : 0))
   const wanted = transform(xyzToRec709, reflectanceToXYZ(spectrum))
   const band: Material = {
-    probes: [],
+    fields: [],
     constants: new Float64Array(0),
     shader: {
       images: [],

@@ -159,7 +159,7 @@ export function castShadows(
     const c = shadowOf[k]! * CHANNELS
     const v = k * CHANNELS
     if (shadows.triangle[k]! >= 0) {
-      if (!tile.shadowsPass || !followStraight(scene, shadows, k, bounce)) continue
+      if (!tile.shadowsPass || !followStraight(scene, shadows, k)) continue
     } else if (shadowFills[k] === 1)
       for (let j = 0; j < CHANNELS; j++) shadowValue[v + j]! *= remains(shadowSigma[v + j]!, shadows.distance[k]!)
     if (shadowLight[k] === emissionLight(lights)) {
@@ -172,7 +172,6 @@ export function castShadows(
         k * 3,
         shadows.distance[k]!,
         shadowOf[k]!,
-        bounce,
       )
       for (let j = 0; j < CHANNELS; j++) shadowValue[v + j]! *= emission[j]!
     }
@@ -193,11 +192,11 @@ export function castShadows(
  * with what is left.
  * @returns whether anything is left
  */
-function followStraight(scene: RenderScene, shadows: Tracer['shadows'], k: number, bounce: number): boolean {
+function followStraight(scene: RenderScene, shadows: Tracer['shadows'], k: number): boolean {
   loadWavelengths(shadowOf[k]!)
   const within = shadowFills[k] === 1
   if (within) for (let j = 0; j < CHANNELS; j++) surrounding[j] = shadowSigma[k * CHANNELS + j]!
-  if (!passStraight(scene, shadows, k, shadowOf[k]!, bounce, within)) return false
+  if (!passStraight(scene, shadows, k, shadowOf[k]!, within)) return false
   for (let j = 0; j < CHANNELS; j++) shadowValue[k * CHANNELS + j]! *= passed[j]! * shadowWhole[k]!
   return true
 }

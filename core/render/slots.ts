@@ -12,7 +12,7 @@ export const PAIR = {
   light: 1,
   direction: 2,
   roulette: 3,
-  probes: 4,
+  fields: 4,
   flight: 5,
   phase: 6,
   stride: 7,

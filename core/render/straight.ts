@@ -22,7 +22,7 @@ import type { RayBatch } from '../trace/ray-batch'
 import { castClosest } from '../trace/cast'
 import { doubtOf, fillPoint } from '../scene/fill-point'
 import type { RenderScene } from '../world/render-scene'
-import { fillFieldsBeside } from './fields'
+import { fillFields } from './fields'
 import { remains } from './media'
 import { memory } from './memory'
 
@@ -45,7 +45,6 @@ export function passStraight(
   rays: RayBatch,
   k: number,
   path: number,
-  bounce: number,
   within: boolean,
 ): boolean {
   const { geometry } = scene
@@ -65,7 +64,7 @@ export function passStraight(
     const way = ray.distance[0]!
     if (!letsShadowsPass(material)) return false
     S[POINT.footprint] = coneRadius[path]!
-    fillFieldsBeside(geometry, material, S, path, bounce, face + 1)
+    fillFields(geometry, material, S, scene.fields ?? null)
     beginSurfaceAt(S)
     material.shader.passage(S, material.constants, material.shader.images)
     if (fills && !leaves(way)) return false

@@ -2,7 +2,8 @@
 import type { RayBatch } from '../trace/ray-batch'
 import { createRayBatch } from '../trace/cast'
 import { BATCH } from './film'
-import { createProbes, type Probes } from './probes'
+import { createFewRays, type FewRays } from '../fields/few-rays'
+import { MAX_FIELDS } from '../point/slots'
 
 /** Counters of {@link Tracer}. */
 export interface Counts {
@@ -17,7 +18,7 @@ export interface Counts {
 export interface Tracer {
   rays: RayBatch
   shadows: RayBatch
-  probes: Probes
+  fewRays: FewRays
   counts: Counts
   /** Asked before every bounce; where it says so the tile is left as it is, and what it gave is worth nothing. */
   stop: (() => boolean) | null
@@ -28,7 +29,7 @@ export interface Tracer {
 export const createTracer = (): Tracer => ({
   rays: createRayBatch(BATCH),
   shadows: createRayBatch(BATCH),
-  probes: createProbes(BATCH),
+  fewRays: createFewRays(BATCH * MAX_FIELDS),
   counts: { paths: 0, rays: 0, lost: 0, cut: 0 },
   stop: null,
   only: null,

@@ -26,7 +26,7 @@ export const MOST_STEPS = 65_536
 /** Number that {@link walkOn} gives where a walk ended. */
 export const ENDED = -2
 
-/** Lies where probes of a tile do, which fill theirs once all walks of a turn are done. */
+/** Lies where rays of fields do: both are read as soon as they are cast. */
 let solo = createRayBatch(1)
 const WHICH = 3
 

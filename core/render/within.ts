@@ -145,9 +145,9 @@ function bring(t: Tracer, scene: RenderScene, path: number, bounce: number, laye
   else addLight(brought, 0, carried, 0)
   const place = drawnEmitter.place
   const { u, v } = drawnEmitter
-  if (!arrives(t, scene, path, bounce, shines)) return
+  if (!arrives(t, scene, path, shines)) return
   if (shines) {
-    arriveAt(scene, place, u, v, t.shadows.direction, 0, t.shadows.distance[0]!, path, bounce)
+    arriveAt(scene, place, u, v, t.shadows.direction, 0, t.shadows.distance[0]!, path)
     for (let j = 0; j < CHANNELS; j++) brought[j]! *= emission[j]!
   }
   for (let j = 0; j < CHANNELS; j++) radiance[c + j]! += brought[j]!
@@ -160,7 +160,7 @@ function bring(t: Tracer, scene: RenderScene, path: number, bounce: number, laye
  * Casts the shadow ray from `scatterPlace` to the light drawn, and takes from `brought` what is lost on the way.
  * @returns whether anything arrives
  */
-function arrives(t: Tracer, scene: RenderScene, path: number, bounce: number, shines: boolean): boolean {
+function arrives(t: Tracer, scene: RenderScene, path: number, shines: boolean): boolean {
   const { geometry, lights } = scene
   const ray = t.shadows
   const c = path * CHANNELS
@@ -183,7 +183,7 @@ function arrives(t: Tracer, scene: RenderScene, path: number, bounce: number, sh
   if (!tile.shadowsPass) return false
   for (let j = 0; j < CHANNELS; j++) surrounding[j] = sigma[c + j]!
   ray.distance[0] = distance
-  if (!passStraight(scene, ray, 0, path, bounce, true)) return false
+  if (!passStraight(scene, ray, 0, path, true)) return false
   for (let j = 0; j < CHANNELS; j++) brought[j]! *= passed[j]! * whole
   return true
 }

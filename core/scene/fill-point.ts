@@ -32,6 +32,9 @@ export function fillPoint(
   const { instance } = triangle
   const number = order[instance < 0 ? place : storedPlace(instances!, instance, place)]!
   fillInTriangle(geometry, instances, number, rays.u[k]!, rays.v[k]!, direction, at, S)
+  S[POINT.place] = place
+  S[POINT.barycentric] = rays.u[k]!
+  S[POINT.barycentric + 1] = rays.v[k]!
 }
 
 /**
@@ -248,6 +251,8 @@ function fillCorners(
   S[POINT.view + 1] = direction[at + 1]!
   S[POINT.view + 2] = direction[at + 2]!
   S[POINT.footprint] = 0
+  S[POINT.place] = -1
+  S[POINT.fields] = 0
   const part = instance < 0 ? geometry.part[number]! : instances!.links[instance * INSTANCE_LINKS + PART]!
   S[POINT.part] = part
   fillOwnSpace(geometry.spaces, part * 12, S)

@@ -1,5 +1,6 @@
 /** Small scenes and renders for the tests of the core. */
 import { rigSchema, type Rig } from '../scene/rig'
+import { useOf } from '../fields/use'
 import { createLights } from '../light/create-lights'
 import type { Model } from '../mesh/model'
 import { compileNetwork } from '../network/compile'
@@ -30,7 +31,7 @@ export function materialOf(document: Element, path: string, pictures: readonly T
       program.images.map((_, i) => pictures[i] ?? null),
     ),
     constants: Float64Array.from(program.constants),
-    probes: program.probes,
+    fields: program.fields.map(useOf),
     opens: program.opens === true,
   }
 }

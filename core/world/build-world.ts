@@ -9,6 +9,7 @@ import type { ReaderOf } from '../maps/texture'
 import type { BuildShare } from '../trace/build-share'
 import type { Allocate } from '../trace/hierarchy'
 import { compileMaterial, createMapShelf, neutralDocument, mapsFor, type MapRoom } from './compile-material'
+import { fieldsFor } from './fields-for'
 import { lightsFor } from './lights-for'
 import type { SceneDocument } from '../scene/document'
 import { createGeometry } from '../scene/geometry'
@@ -82,6 +83,7 @@ export function buildWorld(s: WorldSources): World {
     maps,
     materialOf,
     priorityOf: Int32Array.from(geometry.partNames, name => partOf.get(name)?.priority ?? 0),
+    fields: fieldsFor(geometry, programs, s.allocate),
     ...bouncesOf(s.scene),
     clamp: s.scene.clamp,
   }

@@ -1,4 +1,6 @@
 /** What is rendered, as the render loop needs it. */
+import type { FieldTable } from '../fields/table'
+import type { FieldUse } from '../fields/use'
 import type { Lights } from '../light/lights'
 import type { Shader } from '../network/instantiate'
 import type { Geometry } from '../scene/geometry'
@@ -7,7 +9,8 @@ import type { Geometry } from '../scene/geometry'
 export interface Material {
   shader: Shader
   constants: Float64Array
-  probes: readonly ('convex' | 'concave' | 'both')[]
+  /** What it asks of the shape around a point. */
+  fields: readonly FieldUse[]
   /** Whether shadow rays pass it straight. */ straight?: boolean
   /** Whether it may have openings, which they pass in any case. */
   opens?: boolean
@@ -25,6 +28,10 @@ export interface RenderScene {
   priorityOf: Int32Array
   /** Output of `cameraFrame`. */
   camera: Float64Array
+  /** What threads know of fields together; null or left out where each keeps its own. */
+  fields?: FieldTable | null
+  /** Whether fields that are not known are taken from a few rays: for pictures that stand for a moment. */
+  hasty?: boolean
   maxOpaque: number
   maxSpecular: number
   /** Steps after which a walk in matter ends; as `render/walk.ts` has it where it is left out. */

@@ -1,3 +1,5 @@
+import type { FieldTable } from '../fields/table'
+import { useOf } from '../fields/use'
 import type { Lights } from '../light/lights'
 import type { Program } from '../network/compile'
 import { instantiate } from '../network/instantiate'
@@ -16,6 +18,8 @@ export interface World {
   materialOf: Int32Array
   /** Which of glasses in each other counts, by part; the higher one. */
   priorityOf: Int32Array
+  /** What threads know of fields together; null or left out where each keeps its own. */
+  fields?: FieldTable | null
   maxOpaque: number
   maxSpecular: number
   /** See the scene's; 0 or left out: nothing is held. */
@@ -44,7 +48,7 @@ export function instantiateMaterial(
   return {
     shader: instantiate(program, images.slice(0, own)),
     constants: Float64Array.from(program.constants),
-    probes: program.probes,
+    fields: program.fields.map(useOf),
     straight: program.straight === true,
     opens: program.opens === true,
     ...(displacement

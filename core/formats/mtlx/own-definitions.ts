@@ -40,17 +40,22 @@ function straightPoints(name: string, type: string): Element[] {
   return [...steps, element('output', { name: 'out', type, nodename: 'point8' })]
 }
 
+/** One number, whatever is wired. */
+const alwaysNumber = (value: string): Element[] => [
+  element('constant', { name: 'always', type: 'float' }, [
+    element('input', { name: 'value', type: 'float', value }),
+  ]),
+  element('output', { name: 'out', type: 'float', nodename: 'always' }),
+]
+
 /** The nearest thing the standard can say, as a functional nodegraph, for readers that do not know our nodes. */
 const EQUIVALENTS = table<Element[]>({
   wl_ramp: straightPoints('color', 'color3'),
   wl_curve: straightPoints('value', 'float'),
-  // curvature needs rays: elsewhere nothing is worn
-  wl_curvature: [
-    element('constant', { name: 'none', type: 'float' }, [
-      element('input', { name: 'value', type: 'float', value: '0' }),
-    ]),
-    element('output', { name: 'out', type: 'float', nodename: 'none' }),
-  ],
+  // what asks for the shape needs rays: elsewhere nothing is worn, hidden or thin
+  wl_curvature: alwaysNumber('0'),
+  wl_occlusion: alwaysNumber('0'),
+  wl_thickness: alwaysNumber('1'),
   wl_metal: [
     element('conductor_bsdf', { name: 'reflection', type: 'BSDF' }, [
       element('input', { name: 'ior', type: 'color3', value: '2.91, 2.93, 2.6' }),

@@ -1,0 +1,65 @@
+/** A field at a shading point. */
+import { POINT } from '../point/slots'
+import { site, type Ground } from './corner-places'
+import { found, lookUp } from './look-up'
+import { measure, measured } from './measure'
+import { place, placeRadius, STEPS } from './radii'
+import type { FieldTable } from './table'
+import type { FieldUse } from './use'
+
+/**
+ * Writes a field into a shading point: its value, and how it grows along the surface.
+ * @param slot which of the point's fields it is
+ * @param radius metres, above 0
+ * @param table what is kept; null for the thread's own
+ * @param compute whether what is not known is computed
+ * @returns false where it is not known and was not to be computed: then nothing is written
+ */
+export function fieldAtPoint(
+  ground: Ground,
+  S: Float64Array,
+  slot: number,
+  use: FieldUse,
+  radius: number,
+  table: FieldTable | null,
+  compute: boolean,
+): boolean {
+  const at = S[POINT.place]!
+  if (at < 0) {
+    S[POINT.field + slot] = measuredAt(ground, S, use, radius)
+    S.fill(0, POINT.fieldBy + slot * 3, POINT.fieldBy + slot * 3 + 3)
+    return true
+  }
+  const u = S[POINT.barycentric]!
+  const v = S[POINT.barycentric + 1]!
+  const stands = S[POINT.footprint]!
+  lookUp(ground, at, u, v, use.field, use.inside, use.outside, radius, stands, table, compute)
+  if (!(found.value === found.value)) return false
+  S[POINT.field + slot] = found.value
+  S[POINT.fieldBy + slot * 3] = found.x
+  S[POINT.fieldBy + slot * 3 + 1] = found.y
+  S[POINT.fieldBy + slot * 3 + 2] = found.z
+  return true
+}
+
+/** The value at a point that no hierarchy holds (a texel that is baked), by rays of its own. */
+function measuredAt(ground: Ground, S: Float64Array, use: FieldUse, radius: number): number {
+  site.x = S[POINT.position]!
+  site.y = S[POINT.position + 1]!
+  site.z = S[POINT.position + 2]!
+  site.nx = S[POINT.geometric]!
+  site.ny = S[POINT.geometric + 1]!
+  site.nz = S[POINT.geometric + 2]!
+  placeRadius(radius)
+  const step = Math.min(STEPS - 2, Math.floor(place.steps))
+  let sum = 0
+  for (const [weight, out] of [
+    [use.inside, false],
+    [use.outside, true],
+  ] as const) {
+    if (weight === 0) continue
+    measure(ground.hierarchy, use.field, out, place.tier)
+    sum += weight * (measured[step]! + (place.steps - step) * (measured[step + 1]! - measured[step]!))
+  }
+  return sum
+}
