@@ -146,18 +146,52 @@ function begin(u: number, v: number, parts: number): void {
   byV[2] = way
 }
 
-/** Finds what there is of edge k. */
-function lookAlong(k: number, parts: number): void {
-  const p = (k + 1) % 3
-  const q = (k + 2) % 3
+/** Length of edge k, radii. */
+function lengthOf(k: number, parts: number): number {
+  const p = k === 2 ? 0 : k + 1
+  const q = k === 0 ? 2 : k - 1
   const du = (I[q]! - I[p]!) / parts
   const dv = (J[q]! - J[p]!) / parts
-  const long = Math.sqrt(Math.max(0, du * du * metric.uu + 2 * du * dv * metric.uv + dv * dv * metric.vv))
+  return Math.sqrt(Math.max(0, du * du * metric.uu + 2 * du * dv * metric.uv + dv * dv * metric.vv))
+}
+
+/** Which edge is longest. */
+const longest = (): number =>
+  length[0]! >= length[1]! && length[0]! >= length[2]! ? 0 : length[1]! >= length[2]! ? 1 : 2
+
+/**
+ * Cuts the triangle in the middle of edge k and goes on to the half that has the point; corners and weights alone.
+ * @returns the end of the edge that the other half keeps, in whose place the middle now stands
+ */
+function cut(k: number): number {
+  const a = k === 2 ? 0 : k + 1
+  const b = k === 0 ? 2 : k - 1
+  const q = weight[a]! >= weight[b]! ? b : a
+  const p = q === b ? a : b
+  I[q] = I[p]! + I[q]!
+  J[q] = J[p]! + J[q]!
+  I[k]! *= 2
+  J[k]! *= 2
+  I[p]! *= 2
+  J[p]! *= 2
+  weight[p]! -= weight[q]!
+  weight[q]! *= 2
+  byU[p]! -= byU[q]!
+  byU[q]! *= 2
+  byV[p]! -= byV[q]!
+  byV[q]! *= 2
+  return q
+}
+
+/** Finds what there is of edge k, whose length is known. */
+function lookAlong(k: number, parts: number): void {
+  const p = k === 2 ? 0 : k + 1
+  const q = k === 0 ? 2 : k - 1
+  const long = length[k]!
   const fine = ramp(long, [finest, 1.5 * finest])
   const apart = Math.max(due[k]!, ramp(Math.abs(value[p]! - value[q]!), APART))
   const bent = counts[k]! * Math.max(ramp(long, BENT), fine * apart)
   const mean = (value[p]! + value[q]!) / 2
-  length[k] = long
   middle[k] = expected[k]!
   if (bent > 0) middle[k]! += bent * (valueAt(I[p]! + I[q]!, J[p]! + J[q]!, 2 * parts) - expected[k]!)
   surplus[k] = middle[k]! - mean
@@ -167,8 +201,8 @@ function lookAlong(k: number, parts: number): void {
 
 /** Goes on to the half of the triangle that has the point, cut in the middle of edge k. */
 function halve(k: number, parts: number): void {
-  const [p, q] =
-    weight[(k + 1) % 3]! >= weight[(k + 2) % 3]! ? [(k + 1) % 3, (k + 2) % 3] : [(k + 2) % 3, (k + 1) % 3]
+  const q = cut(k)
+  const p = 3 - k - q
   // what the quadratic has on the cut, and on the half of the edge that stays
   expected[p] = value[k]! / 2 + (value[p]! + value[q]!) / 4 + (surplus[p]! + surplus[q]!) / 2 + surplus[k]! / 4
   expected[k] = (3 * value[p]! + 6 * middle[k]! - value[q]!) / 8
@@ -176,19 +210,9 @@ function halve(k: number, parts: number): void {
   counts[p] = halved[k]!
   due[k] = uneven[k]!
   due[p] = uneven[k]!
-  I[q] = I[p]! + I[q]!
-  J[q] = J[p]! + J[q]!
-  I[k]! *= 2
-  J[k]! *= 2
-  I[p]! *= 2
-  J[p]! *= 2
   value[q] = middle[k]!
-  weight[p]! -= weight[q]!
-  weight[q]! *= 2
-  byU[p]! -= byU[q]!
-  byU[q]! *= 2
-  byV[p]! -= byV[q]!
-  byV[q]! *= 2
+  length[k]! /= 2
+  length[p] = lengthOf(p, 2 * parts)
   lookAlong(k, 2 * parts)
   lookAlong(p, 2 * parts)
 }
@@ -206,6 +230,15 @@ function onPatch(u: number, v: number, radius: number, footprint: number): void 
   const level = shortest >= HALVED[1] ? Math.min(DEEPEST, 1 + Math.floor(Math.log2(shortest / HALVED[1]))) : 0
   let parts = 2 ** level
   begin(u, v, parts)
+  for (let k = 0; k < 3; k++) length[k] = lengthOf(k, parts)
+  // narrow triangles have edges left that are
+  let depth = level
+  for (let k = longest(); length[k]! >= HALVED[1] && depth < DEEPEST; k = longest(), depth++) {
+    const p = 3 - k - cut(k)
+    parts *= 2
+    length[k]! /= 2
+    length[p] = lengthOf(p, parts)
+  }
   if (footprint > FAR * radius) {
     const k = weight[0]! >= weight[1]! && weight[0]! >= weight[2]! ? 0 : weight[1]! >= weight[2]! ? 1 : 2
     found.value = valueAt(I[k]!, J[k]!, parts)
@@ -220,7 +253,7 @@ function onPatch(u: number, v: number, radius: number, footprint: number): void 
     due[k] = 0
     lookAlong(k, parts)
   }
-  for (let depth = level; depth < DEEPEST; depth++) {
+  for (; depth < DEEPEST; depth++) {
     let k = -1
     for (let c = 0; c < 3; c++) if (halved[c]! > 0 && (k < 0 || length[c]! > length[k]!)) k = c
     if (k < 0) break
