@@ -32,6 +32,11 @@ const UNDER_COATS = Int32Array.from(LISTED, lobe => lobe.underCoat ?? UNDER_COAT
 /** How a lobe of a kind answers light that a coat above throws back to it. */
 export const underCoatOfLobe = (kind: number): number =>
   kind < UNDER_COATS.length ? UNDER_COATS[kind]! : (registeredLobe(kind).underCoat ?? UNDER_COAT.scatters)
+
+const BEHIND = LISTED.map(lobe => lobe.behind === true)
+/** Whether a lobe of a kind answers light that comes from behind the surface. */
+export const answersBehind = (kind: number): boolean =>
+  kind < BEHIND.length ? BEHIND[kind]! : registeredLobe(kind).behind === true
 `,
     switches: [
       ['evaluateLobe', 'evaluate', 'o: number', 'void'],

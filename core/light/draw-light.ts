@@ -15,8 +15,9 @@ import { sampleMap } from './environment'
 import { emissionLight, lightCount, type Lights } from './lights'
 import { drawnEmitter, lit, memory } from './memory'
 import { emittersWeight, sampleEmitters } from './sample-emitters'
-import { sampleShape, weighShape } from './shapes/dispatch'
+import { sampleShape } from './shapes/dispatch'
 import { PANEL } from './slots'
+import { weighPanel } from './weigh-panel'
 
 const { weights } = memory
 
@@ -24,8 +25,8 @@ const { weights } = memory
 const UNSEEN = 0.04
 
 /**
- * Estimates what each light gives at the point S; their sum goes to `lit.sum`, and the factor on lights that
- * its part does not see to `lit.unseen`.
+ * Estimates what each light gives at the point S, to what receives it there (`receiver.ts`); their sum goes to
+ * `lit.sum`, and the factor on lights that its part does not see to `lit.unseen`.
  */
 export function weighLights(lights: Lights, S: Float64Array): void {
   const part = S[POINT.part]!
@@ -38,7 +39,7 @@ export function weighLights(lights: Lights, S: Float64Array): void {
   for (let i = 0; i <= last; i++) {
     if (i === lights.panelCount) continue
     const o = i * PANEL.stride
-    if (i < last) weighShape(panels[o + PANEL.shape]!, panels, o, S, POINT.position)
+    if (i < last) weighPanel(panels, o, S, POINT.position)
     else lit.estimate = lights.emitters === null ? 0 : emittersWeight(lights.emitters, S, POINT.position)
     const share = table === null ? 1 : table[part * lightCount(lights) + i]!
     const w = lit.estimate

@@ -2,9 +2,10 @@
 import { visibility } from './draw-light'
 import type { Lights } from './lights'
 import { lit } from './memory'
-import { densityOfShape, fadeOfShape, hitShape, weighShape } from './shapes/dispatch'
+import { densityOfShape, fadeOfShape, hitShape } from './shapes/dispatch'
 import { setRadiance } from './shapes/flat'
 import { PANEL } from './slots'
+import { weighPanel } from './weigh-panel'
 
 /**
  * Finds the nearest panel that a ray meets on its shining side before `lit.distance`.
@@ -36,7 +37,7 @@ export function panelRadiance(lights: Lights, i: number): void {
 /** Share of the draws that go to panel i from a point of a part, given `lit.sum` there. */
 export function shareOfPanel(lights: Lights, i: number, origin: Float64Array, at: number, part: number): number {
   const o = i * PANEL.stride
-  weighShape(lights.panels[o + PANEL.shape]!, lights.panels, o, origin, at)
+  weighPanel(lights.panels, o, origin, at)
   return lit.sum > 0 ? (lit.estimate * visibility(lights, i, part)) / lit.sum : 0
 }
 

@@ -4,11 +4,12 @@ import { loadTriangle, triangle } from '../trace/triangle'
 import { POINT } from '../point/slots'
 import type { Emitters } from './emitters'
 import { drawnEmitter } from './memory'
+import { received } from './receiver'
 import { EMITTER } from './slots'
 
 /**
  * What a node may give at the point that begins at `at`: its power over the squared distance, which is never less
- * than its own radius.
+ * than its own radius, times what the receiver's cosine leaves.
  */
 function importance(nodes: Float64Array, node: number, point: Float64Array, at: number): number {
   const o = node * EMITTER.stride
@@ -17,7 +18,7 @@ function importance(nodes: Float64Array, node: number, point: Float64Array, at: 
   const dz = nodes[o + 2]! - point[at + 2]!
   const d2 = dx * dx + dy * dy + dz * dz
   const r2 = nodes[o + EMITTER.radius2]!
-  return nodes[o + EMITTER.power]! / (d2 > r2 ? d2 : r2)
+  return (nodes[o + EMITTER.power]! * received(dx, dy, dz, d2, r2)) / (d2 > r2 ? d2 : r2)
 }
 
 /** Estimate of what all of them give at a point, comparable with that of a panel. */

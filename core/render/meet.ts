@@ -6,6 +6,7 @@ import { environmentRadiance } from '../light/environment'
 import { emissionLight, environmentLight } from '../light/lights'
 import { panelDensity, panelRadiance, shareOfPanel } from '../light/meet-panel'
 import { drawnEmitter, lit } from '../light/memory'
+import { receiveAll, receiveAt } from '../light/receiver'
 import { emitterDensity, emittersWeight } from '../light/sample-emitters'
 import { POINT } from '../point/slots'
 import { fillPoint } from '../scene/fill-point'
@@ -36,7 +37,9 @@ const {
   emitterPdf,
   fills,
   inMatter,
+  leftNormal,
   leftPart,
+  leftSides,
   lightSum,
   origin,
   points,
@@ -111,6 +114,7 @@ function findLight(scene: RenderScene, path: number, panel: number, bounce: numb
   loadWavelengths(path)
   lit.sum = lightSum[path]!
   lit.unseen = unseen[path]!
+  receiveAsLeft(path)
   const light = panel >= 0 ? panel : environmentLight(lights)
   lit.share =
     inMatter[path] === 1
@@ -140,6 +144,13 @@ function findLight(scene: RenderScene, path: number, panel: number, bounce: numb
   } else addLight(radiance, c, throughput, c)
 }
 
+/** Lights are weighed as they were where the path scattered last. */
+function receiveAsLeft(path: number): void {
+  const o = path * 3
+  if (inMatter[path] === 1) receiveAll()
+  else receiveAt(leftNormal[o]!, leftNormal[o + 1]!, leftNormal[o + 2]!, leftSides[path]!)
+}
+
 /**
  * Keeps the density with which the tree of shining triangles would have drawn the hit of a path, rays[k]; 0 where it
  * could not have.
@@ -159,6 +170,7 @@ function rememberEmitter(scene: RenderScene, path: number, rays: RayBatch, k: nu
   const o = path * 3
   const light = emissionLight(lights)
   lit.unseen = unseen[path]!
+  receiveAsLeft(path)
   emitterDensity(emitters, geometry, leaf, origin, direction, o, rays.distance[k]!)
   const share =
     inMatter[path] === 1

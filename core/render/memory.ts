@@ -47,6 +47,9 @@ export const memory = {
   /** Sum of the estimates; the part, and the factor there on lights that it does not see. */
   lightSum: new Float64Array(BATCH),
   leftPart: new Int32Array(BATCH),
+  /** What received it there, see `light/receiver.ts`: its normal, three a path, and its sides. */
+  leftNormal: new Float64Array(BATCH * 3),
+  leftSides: new Uint8Array(BATCH),
   unseen: new Float64Array(BATCH),
   /** Whether light found was drawn for, see COUNTED. */
   counted: new Uint8Array(BATCH),

@@ -1,6 +1,7 @@
 /** Shading of the paths that met a surface: what it sends out, a drawn light, a drawn direction. */
 import { letsShadowsPass } from '../light/emitters'
 import { weighLights } from '../light/draw-light'
+import { receiveAt, receiver } from '../light/receiver'
 import { emissionLight } from '../light/lights'
 import { lit } from '../light/memory'
 import { POINT } from '../point/slots'
@@ -36,7 +37,9 @@ const {
   emitterPdf,
   hero,
   inMatter,
+  leftNormal,
   leftPart,
+  leftSides,
   lightDraws,
   lightSum,
   opaque,
@@ -135,6 +138,7 @@ export function shade(
     let sum = 0
     let dark = 0
     if (now.answers || letsShadowsPass(material)) {
+      receiveAt(now.sx, now.sy, now.sz, letsShadowsPass(material) ? 0 : now.behind ? 2 : 1)
       weighLights(lights, S)
       sum = lit.sum
       dark = lit.unseen
@@ -213,6 +217,10 @@ export function shade(
     density[path] = scattered.pdf
     lightSum[path] = sum
     leftPart[path] = part
+    leftSides[path] = receiver.sides
+    leftNormal[o] = now.sx
+    leftNormal[o + 1] = now.sy
+    leftNormal[o + 2] = now.sz
     unseen[path] = dark
     active[living++] = path
   }

@@ -8,6 +8,7 @@ import { chooseLight, drawFrom } from '../light/draw-light'
 import { emissionLight, type Lights } from '../light/lights'
 import { isBlocked } from '../light/meet-panel'
 import { drawnEmitter, lit, memory as light } from '../light/memory'
+import { receiveAll } from '../light/receiver'
 import { memory as surface } from '../surface/memory'
 import { CHANNELS } from '../surface/slots'
 import { castAny } from '../trace/cast'
@@ -92,6 +93,7 @@ export function askAlong(
   if (part < 0) return
   const { geometry, lights } = scene
   const reach = lit.distance
+  receiveAll()
   weighAlong(lights, geometry, part, origin, direction, path * 3, reach)
   if (lit.sum > 0) {
     const chance = scatterChance(path, throughput, reach, loneLane(path))

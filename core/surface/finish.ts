@@ -1,5 +1,5 @@
 /** Closes a surface: how likely each lobe is picked, and its albedo for guides. */
-import { lobeAnswers, lobeOfKind, pickOfLobe } from './lobes/dispatch'
+import { answersBehind, lobeAnswers, lobeOfKind, pickOfLobe } from './lobes/dispatch'
 import { pushWalk } from './lobes/walk'
 import { memory, now } from './memory'
 import { CHANNELS, LAYER, LOBE } from './slots'
@@ -13,11 +13,15 @@ const { layers, lobes } = memory
 export function finishSurface(): boolean {
   let sum = 0
   now.answers = false
+  now.behind = false
   for (let i = 0; i < now.lobes; i++) {
     const o = i * LOBE.stride
     const y = lobes[o + LOBE.layer]! * LAYER.stride
     const kind = lobes[o + LOBE.kind]!
-    if (lobeAnswers(kind, o)) now.answers = true
+    if (lobeAnswers(kind, o)) {
+      now.answers = true
+      if (answersBehind(kind)) now.behind = true
+    }
     let share =
       Math.max(0, lobes[o + LOBE.weight + 4]!) +
       Math.max(0, lobes[o + LOBE.weight + 5]!) +
@@ -47,6 +51,7 @@ export function finishSurface(): boolean {
  */
 export function finishLeaving(): void {
   now.answers = true
+  now.behind = true
   if (now.lobes === 0) pushWalk(-1, 1, 1, 1, 1, 1, 1, 1, 0, now.ox, now.oy, now.oz)
   let total = 0
   for (let i = 0; i < now.lobes; i++) total += lobes[i * LOBE.stride + LOBE.weight + 4]!

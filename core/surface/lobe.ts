@@ -20,6 +20,8 @@ export interface Lobe {
   readonly passage: number
   /** See {@link UNDER_COAT}; it scatters where this is left out. */
   readonly underCoat?: number
+  /** Whether it answers light that comes from behind the surface. */
+  readonly behind?: boolean
   /** Whether it answers light from a given direction: smooth ones, and those that walk or pass straight, do not. */
   answers(o: number): boolean
   /**

@@ -124,6 +124,8 @@ export const now = {
   thin: false,
   /** Whether any lobe answers light from a given direction. Known once the surface is finished. */
   answers: true,
+  /** Whether any of them answers light that comes from behind. */
+  behind: true,
   /** Whether the light asked for lies on the viewer's side. */
   reflected: true,
   /** Whether light below the geometry but above the smooth surface counts as on the viewer's side. */

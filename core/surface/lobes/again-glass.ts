@@ -47,6 +47,7 @@ export function pushAgainGlass(o: number, layer: number): void {
 
 export const passage = PASSAGE.glass
 export const underCoat = UNDER_COAT.passes
+export const behind = true
 export const answers = always
 export { noted as albedo, noted as pick, noted as guide, rootAlpha as roughness }
 

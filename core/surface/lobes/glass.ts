@@ -94,6 +94,7 @@ function disperse(o: number, nd: number): void {
 
 export const passage = PASSAGE.glass
 export const underCoat = UNDER_COAT.passes
+export const behind = true
 export { noted as albedo, noted as pick, noted as guide, rootAlpha as roughness, whenRough as answers }
 
 export function evaluate(o: number): void {

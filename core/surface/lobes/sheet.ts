@@ -31,6 +31,7 @@ export function pushSheet(layer: number, tr: number, tg: number, tb: number): vo
 
 export const passage = PASSAGE.far
 export const underCoat = UNDER_COAT.passes
+export const behind = true
 export { noted as albedo, noted as pick, noted as guide, rootAlpha as roughness, whenRough as answers }
 
 /**

@@ -27,6 +27,7 @@ export function pushTranslucent(
 
 export const passage = PASSAGE.far
 export const answers = always
+export const behind = true
 export const straight = nothing
 export { noted as albedo, noted as pick, noted as guide, rootAlpha as roughness }
 
