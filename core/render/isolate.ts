@@ -1,4 +1,5 @@
 import type { FieldAsk } from '../point/field-ask'
+import { createFieldTable } from '../fields/table'
 import { useOf } from '../fields/use'
 import { placeOnPlane } from '../point/plane'
 import type { Shader } from '../network/instantiate'
@@ -11,6 +12,9 @@ import { memory as render } from './memory'
 
 const { result } = memory
 const { lonePoint: S } = render
+
+/** Corners of fields that are kept for one picture of a model. */
+const RECORDS = 2 ** 18
 
 /** Numbers a pixel of values with that many components: a scalar is shown as grey. */
 export const isolatedSize = (size: number): 3 | 4 => (size > 3 ? 4 : 3)
@@ -66,6 +70,7 @@ export function isolateOnModel(
 ): Float32Array {
   const stride = isolatedSize(size)
   const out = new Float32Array(width * height * stride)
+  const table = fields.length > 0 ? createFieldTable(RECORDS) : null
   const asking = { shader, constants: C, fields: fields.map(useOf) }
   const ray = createRayBatch(1)
   for (let y = 0; y < height; y++)
@@ -80,7 +85,7 @@ export function isolateOnModel(
       castClosest(geometry.hierarchy, ray, 1)
       if (ray.triangle[0]! < 0) continue
       fillPoint(geometry, ray, 0, ray.direction, 0, S)
-      fillFields(geometry, asking, S, null)
+      fillFields(geometry, asking, S, table)
       takeValue(shader, C, size, S, out, (y * width + x) * stride)
     }
   return out
