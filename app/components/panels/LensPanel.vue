@@ -68,7 +68,7 @@ const focus = computed(() => {
           :high="22"
           @change="change({ fNumber: $event })"
         />
-        <span />
+        <span>{{ camera.fNumber ? '' : 'pinhole' }}</span>
       </div>
       <div class="row">
         <span>Sharp at</span>
@@ -93,7 +93,7 @@ const focus = computed(() => {
           :high="11"
           @change="change({ blades: Math.round($event) < 3 ? 0 : Math.round($event) })"
         />
-        <span />
+        <span>{{ camera.blades ? '' : 'round' }}</span>
       </div>
       <div class="row">
         <UButton class="wide" :class="{ on: stage.aiming === 'focus' }" @click="aim">
@@ -124,7 +124,7 @@ const focus = computed(() => {
             bench.changeScene('Fireflies', s => ({ ...s, clamp: $event > 0 ? $event : undefined }), 'clamp')
           "
         />
-        <span />
+        <span>{{ bench.scene?.clamp ? '× white' : 'not held' }}</span>
       </div>
       <div class="row rule">
         <span>Shown</span>
@@ -147,7 +147,7 @@ const focus = computed(() => {
 }
 .row {
   display: grid;
-  grid-template-columns: 82px minmax(0, 1fr) 84px 26px;
+  grid-template-columns: 82px minmax(0, 1fr) 84px 50px;
   align-items: center;
   gap: 7px;
   min-height: 28px;
