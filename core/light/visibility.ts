@@ -14,6 +14,7 @@ import { loadTriangle, triangle } from '../trace/triangle'
 import { emissionLight, lightCount, type Lights } from './lights'
 import { drawnEmitter, lit, memory } from './memory'
 import { MOST_PLACES, placesOfParts } from './places'
+import { receiveAll } from './receiver'
 import { sampleEmitters } from './sample-emitters'
 import { lightShapeOfKind } from './shapes/dispatch'
 import { PANEL } from './slots'
@@ -86,6 +87,8 @@ function shareSeen(
   passes: (part: number) => boolean,
 ): number {
   const batch = createRayBatch(POINTS)
+  // whatever was asked before: what a part sees is a matter of the scene alone
+  receiveAll()
   let rays = 0
   // a part of few triangles is asked at several points of each
   for (let i = 0, points = Math.min(POINTS, places.length * 4); i < points; i++) {
