@@ -3,6 +3,7 @@ import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../test
 import { box } from '../testing/box'
 import { rigSchema } from '../scene/rig'
 import { quad } from '../mesh/quad'
+import { readyLights } from './ready'
 import { received, receiveAll, receiveAt } from './receiver'
 
 afterEach(receiveAll)
@@ -92,5 +93,32 @@ describe('lights that are weighed by it', () => {
     const directions = of('directions')
     expect(directions).toBeGreaterThan(0)
     expect(Math.abs(of('both') / directions - 1)).toBeLessThan(0.03)
+  })
+  it('what parts see of what shines does not depend on what was asked before', () => {
+    // one to the left of what it shines at, one to the right, which is hidden
+    const light = box('light', [-3, 0.6, 0], [0.4, 0.4, 0.4])
+    const hidden = box('light', [3, 0.6, 0], [0.4, 0.4, 0.4])
+    const shade = quad('shade', [1, 0, 1, 1, 0, -1, 1, 2, -1, 1, 2, 1])
+    const wall = quad('wall', [-0.5, 0, 0.5, 0.5, 0, 0.5, 0.5, 0, -0.5, -0.5, 0, -0.5])
+    const shines = materialOf(mtlx(pbr({ base_color: '0, 0, 0', emission_luminance: 1000 })), 's')
+    const grey = materialOf(mtlx(pbr({ base_color: '0.5, 0.5, 0.5' })), 's')
+    const dark = rigSchema.parse({ name: 'd', environment: { kind: 'uniform', radiance: [0, 0, 0] } })
+    const camera = { name: 'c', position: [0, 2, 1], target: [0, 0, 0], fov: 10 }
+    const seen = () => {
+      const s = sceneOf(
+        { parts: [wall, shade, light, hidden] },
+        [grey, grey, shines, shines],
+        dark,
+        camera as never,
+        8,
+        8,
+      )
+      return [...readyLights(s.geometry, s.lights, s.materials, s.materialOf).visible!]
+    }
+    receiveAt(1, 0, 0, 1)
+    const before = seen()
+    receiveAt(-1, 0, 0, 1)
+    expect(seen()).toEqual(before)
+    expect(before.some(x => x > 0 && x < 1)).toBe(true)
   })
 })
