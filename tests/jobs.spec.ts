@@ -269,3 +269,47 @@ test('a bubble with a film by noise is made by the keyboard alone', async ({ pag
   await page.keyboard.press('Enter')
   await expect(row).toContainText('range ▸')
 })
+
+test('dirt gathers in a corner: found by its word, as wide as is said, brightest where the wall meets the floor', async ({
+  page,
+}) => {
+  const bench = new BenchPage(page)
+  await page.goto(BASE)
+  await page.getByRole('button', { name: 'from a test piece' }).click()
+  await page.getByRole('menuitem', { name: 'Corner of a room' }).click()
+  await bench.view().waitFor()
+  await bench.refined(1)
+  await bench.key('p')
+  await bench.pickPart('Floor')
+  await expect(bench.card('stock')).toBeVisible()
+  await bench.key('/')
+  await expect(page.getByPlaceholder(/A node, part/)).toBeFocused()
+  await page.keyboard.type('dirt')
+  await expect(page.locator('[role=option][data-highlighted]')).toContainText('occlusion')
+  await page.keyboard.press('Enter')
+  const card = page.locator('.vue-flow__node.selected[data-id*="occlusion"]')
+  await expect(card).toBeVisible()
+  await bench.networkStill()
+  const occlusion = (await card.getAttribute('data-id'))!
+  const radius = bench.property('radius').getByRole('textbox').first()
+  // one that suits the part stands there from the start
+  await expect(radius).toHaveValue(/mm$/)
+  await enter(radius, '300 mm')
+  await wire(bench, occlusion, 'stock', 'base_color')
+  // the open floor has none, and a half of it where the wall begins
+  const bright = async (y: number) => Math.max(...(await bench.colourAt(0.5, y, 2)))
+  const edge = await floorBegins(bench)
+  await expect(async () => {
+    const corner = Math.max(await bright(edge - 0.03), await bright(edge - 0.02), await bright(edge - 0.01))
+    expect(corner - (await bright(0.75))).toBeGreaterThan(15)
+  }).toPass()
+})
+
+/** Where the floor begins down the middle of the picture, as a share of its height. */
+async function floorBegins(bench: BenchPage): Promise<number> {
+  const heights = Array.from({ length: 30 }, (_, i) => 0.3 + i * 0.02)
+  const names = await bench.spotsSeen(...heights.map(y => [0.5, y] as const))
+  const first = names.findIndex(n => n === 'Floor')
+  expect(first).toBeGreaterThan(0)
+  return heights[first]!
+}

@@ -9,7 +9,7 @@ export const SYNONYMS: readonly Synonym[] = [
   { words: 'levels remap fit', nodes: ['range', 'remap'] },
   { words: 'relief height bump', nodes: ['bump', 'heighttonormal', 'displacement'] },
   { words: 'edge wear edges convexity', nodes: ['wl_curvature'] },
-  { words: 'dirt occlusion cavity', nodes: ['wl_occlusion', 'wl_curvature'] },
+  { words: 'dirt occlusion cavity', nodes: ['wl_occlusion'] },
   { words: 'thin walls', nodes: ['wl_thickness'] },
   { words: 'vertex colour', nodes: ['geomcolor'] },
   { words: 'gradient stops', nodes: ['wl_ramp', 'ramplr', 'ramptb'] },
