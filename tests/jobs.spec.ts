@@ -270,7 +270,7 @@ test('a bubble with a film by noise is made by the keyboard alone', async ({ pag
   await expect(row).toContainText('range ▸')
 })
 
-test('dirt gathers in a corner: found by its word, as wide as is said, brightest where the wall meets the floor', async ({
+test('dirt gathers in a corner: found by its word, as wide as is said, brightest where walls meet floors', async ({
   page,
 }) => {
   const bench = new BenchPage(page)
