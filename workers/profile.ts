@@ -33,7 +33,7 @@ export function profileAlong(
     if (S[POINT.part] !== r.part) continue
     positions.set(S.subarray(0, 3), i * 3)
     materials.forEach((material, p) => {
-      fillFields(geometry, material, S, null)
+      fillFields({ geometry }, material, S)
       material.shader.value(S, material.constants, material.shader.images)
       values[p]![i] = result[0]!
     })

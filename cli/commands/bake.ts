@@ -47,7 +47,7 @@ function bakedNode(file: string, node: string, geometry: Geometry, seconds: numb
   return {
     components: isolatedSize(n),
     at(S, out, at) {
-      fillFields(geometry, asking, S, null)
+      fillFields({ geometry }, asking, S)
       takeValue(shader, constants, n, S, out, at)
     },
   }

@@ -4,7 +4,7 @@ import { orthonormal } from '../surface/orthonormal'
 import { batchNear, castClosest, createRayBatch } from '../trace/cast'
 import type { Hierarchy } from '../trace/hierarchy'
 import type { Field } from './field'
-import { hemisphere } from './hemisphere'
+import { hemisphere, layRay, type Site } from './hemisphere'
 
 /** Rays a hemisphere: on a sphere of five radii they are right to a hundredth. */
 const RAYS = 256
@@ -25,22 +25,9 @@ export function fieldAt(h: Hierarchy, field: Field, radius: number, side: Side):
   const frame = new Float64Array(6)
 
   /** Mean of what rays tell on one side of a place. @param way 1 outwards, −1 inwards */
-  function mean(p: Float64Array, way: number): number {
-    const [x, y, z] = [p[3]!, p[4]!, p[5]!]
-    orthonormal(frame, x, y, z)
-    const off = way * OFF * radius
-    for (let i = 0; i < RAYS; i++) {
-      const a = directions[i * 3]!
-      const b = directions[i * 3 + 1]!
-      const c = directions[i * 3 + 2]! * way
-      batch.origin[i * 3] = p[0]! + off * x
-      batch.origin[i * 3 + 1] = p[1]! + off * y
-      batch.origin[i * 3 + 2] = p[2]! + off * z
-      batch.direction[i * 3] = a * frame[0]! + b * frame[3]! + c * x
-      batch.direction[i * 3 + 1] = a * frame[1]! + b * frame[4]! + c * y
-      batch.direction[i * 3 + 2] = a * frame[2]! + b * frame[5]! + c * z
-      batch.distance[i] = radius
-    }
+  function mean(at: Site, way: number): number {
+    orthonormal(frame, at.nx, at.ny, at.nz)
+    for (let i = 0; i < RAYS; i++) layRay(batch, i, at, frame, directions, i, way * OFF * radius, radius)
     castClosest(h, batch, RAYS)
     let sum = 0
     for (let i = 0; i < RAYS; i++)
@@ -48,5 +35,14 @@ export function fieldAt(h: Hierarchy, field: Field, radius: number, side: Side):
     return sum / RAYS
   }
   const unit = field.overRadius ? 1 / radius : 1
-  return place => unit * ((inside ? inside * mean(place, -1) : 0) + (outside ? outside * mean(place, 1) : 0))
+  const at: Site = { x: 0, y: 0, z: 0, nx: 0, ny: 0, nz: 0 }
+  return place => {
+    at.x = place[0]!
+    at.y = place[1]!
+    at.z = place[2]!
+    at.nx = place[3]!
+    at.ny = place[4]!
+    at.nz = place[5]!
+    return unit * ((inside ? inside * mean(at, -1) : 0) + (outside ? outside * mean(at, 1) : 0))
+  }
 }

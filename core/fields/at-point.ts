@@ -3,7 +3,7 @@ import { POINT } from '../point/slots'
 import { site, type Ground } from './corner-places'
 import { found, lookUp } from './look-up'
 import { measure, measured } from './measure'
-import { place, placeRadius, STEPS } from './radii'
+import { place, placeRadius, valueAtRadius } from './radii'
 import type { FieldTable } from './table'
 import type { FieldUse } from './use'
 
@@ -32,8 +32,7 @@ export function fieldAtPoint(
   }
   const u = S[POINT.barycentric]!
   const v = S[POINT.barycentric + 1]!
-  const stands = S[POINT.footprint]!
-  lookUp(ground, at, u, v, use.field, use.inside, use.outside, radius, stands, table, compute)
+  lookUp(ground, at, u, v, use, radius, S[POINT.footprint]!, table, compute)
   if (!(found.value === found.value)) return false
   S[POINT.field + slot] = found.value
   S[POINT.fieldBy + slot * 3] = found.x
@@ -51,15 +50,9 @@ function measuredAt(ground: Ground, S: Float64Array, use: FieldUse, radius: numb
   site.ny = S[POINT.geometric + 1]!
   site.nz = S[POINT.geometric + 2]!
   placeRadius(radius)
-  const step = Math.min(STEPS - 2, Math.floor(place.steps))
-  let sum = 0
-  for (const [weight, out] of [
-    [use.inside, false],
-    [use.outside, true],
-  ] as const) {
-    if (weight === 0) continue
+  const mean = (out: boolean): number => {
     measure(ground.hierarchy, use.field, out, place.tier)
-    sum += weight * (measured[step]! + (place.steps - step) * (measured[step + 1]! - measured[step]!))
+    return valueAtRadius(measured, 0)
   }
-  return sum
+  return (use.inside ? use.inside * mean(false) : 0) + (use.outside ? use.outside * mean(true) : 0)
 }

@@ -10,6 +10,7 @@ import { turnDirection, turnNormal } from '../scene/turn'
 import { NO_TRIANGLE, placeWord, type Hierarchy, type Instances } from '../trace/hierarchy'
 import { INSTANCE_LINKS, INSTANCE_WORDS, PART, storedPlace, TO_SCENE } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
+import type { Site } from './hemisphere'
 
 const { turned } = scene
 
@@ -102,8 +103,8 @@ export function nameCorner(i: number, j: number, parts: number): void {
   }
 }
 
-/** A place of the surface and its normal, on the outer side, unit, in the scene's space. */
-export const site = { x: 0.5, y: 0.5, z: 0.5, nx: 0.5, ny: 0.5, nz: 0.5 }
+/** Where a corner stands. */
+export const site: Site = { x: 0.5, y: 0.5, z: 0.5, nx: 0.5, ny: 0.5, nz: 0.5 }
 /** The way in which it is moved off a border. */
 const inwards = { x: 0.5, y: 0.5, z: 0.5 }
 

@@ -1,5 +1,14 @@
 /** The axis of the frame, unit; its opposite is the one normal about which frames turn at once. */
 const AXIS = [2 / 7, 3 / 7, 6 / 7] as const
+/** Two vectors square to it and to each other. */
+const FIRST = [6 / 7, 2 / 7, -3 / 7] as const
+const SECOND = [-3 / 7, 6 / 7, -2 / 7] as const
+/** Nearer than this to the opposite the frame is not turned on. */
+const LEAST = -0.9999999
+
+function put(frame: Float64Array, at: number, x: number, y: number, z: number): void {
+  for (let k = 0; k < 3; k++) frame[at + k] = x * FIRST[k]! + y * SECOND[k]! + z * AXIS[k]!
+}
 
 /**
  * Two unit vectors square to a unit vector n and to each other, into `frame[0…5]`: those of a fixed axis, turned as
@@ -16,13 +25,4 @@ export function smoothFrame(frame: Float64Array, nx: number, ny: number, nz: num
   const b = -x * y * a
   put(frame, 0, 1 - x * x * a, b, -x)
   put(frame, 3, b, 1 - y * y * a, -y)
-}
-
-const FIRST = [6 / 7, 2 / 7, -3 / 7] as const
-const SECOND = [-3 / 7, 6 / 7, -2 / 7] as const
-/** Nearer than this to the opposite the frame is not turned on. */
-const LEAST = -0.9999999
-
-function put(frame: Float64Array, at: number, x: number, y: number, z: number): void {
-  for (let k = 0; k < 3; k++) frame[at + k] = x * FIRST[k]! + y * SECOND[k]! + z * AXIS[k]!
 }

@@ -17,16 +17,17 @@ import { triangle } from '../trace/triangle'
 import type { Hierarchy } from '../trace/hierarchy'
 import { corner, nameCorner, patch, placeCorner, takePatch, type Ground } from './corner-places'
 import { measure, measured } from './measure'
-import { place, placeRadius, STEPS } from './radii'
+import { place, placeRadius, valueAtRadius } from './radii'
 import { createFieldTable, findRecord, keepRecord, type FieldTable } from './table'
+import type { FieldUse } from './use'
 
-/** Lengths of edges, in radii: from the first on an edge has a middle of its own, all of it from the second on. */
-const BENT = [0.5, 0.65] as const
+/** Lengths of edges, in radii: from one on an edge has a middle of its own, from the other on all of it. */
+const BENT = { from: 0.5, to: 0.65 }
 /** The same for being halved. */
-const HALVED = [1, 1.2] as const
+const HALVED = { from: 1, to: 1.2 }
 /** The same by how far the ends of an edge are apart; and by how far its middle is from their mean. */
-const APART = [0.15, 0.3] as const
-const OFF_MEAN = [0.12, 0.24] as const
+const APART = { from: 0.15, to: 0.3 }
+const OFF_MEAN = { from: 0.12, to: 0.24 }
 /** The shortest edge that is halved because of what lies at its ends, in radii, and in what a point stands for. */
 const SHORTEST = 1 / 32
 const PIXEL = 2
@@ -47,8 +48,6 @@ let table: FieldTable
 let field = 0
 let out = false
 let compute = false
-let step = 0
-let share = 0.5
 let hashA = 0
 let hashB = 0
 
@@ -69,19 +68,16 @@ function valueAt(i: number, j: number, parts: number): number {
   const a = mixA(mixA(mixA(mixA(hashA, first), second), weight), most)
   const b = mixB(mixB(mixB(mixB(hashB, first), second), weight), most)
   const at = findRecord(table, a, b)
-  if (at >= 0) {
-    const near = table.values[at + step]!
-    return near + share * (table.values[at + step + 1]! - near)
-  }
+  if (at >= 0) return valueAtRadius(table.values, at)
   if (!compute) return NaN
   placeCorner(ground)
   measure(ground.hierarchy, field, out, place.tier)
   keepRecord(table, a, b, measured)
-  return measured[step]! + share * (measured[step + 1]! - measured[step]!)
+  return valueAtRadius(measured, 0)
 }
 
 /** From 0 at `from` to 1 at `to`, smoothly. */
-function ramp(x: number, [from, to]: readonly [number, number]): number {
+function ramp(x: number, from: number, to: number): number {
   if (x <= from) return 0
   if (x >= to) return 1
   const t = (x - from) / (to - from)
@@ -146,26 +142,30 @@ function begin(u: number, v: number, parts: number): void {
   byV[2] = way
 }
 
+/** The corners after and before corner k: the ends of edge k. */
+const after = (k: number): number => (k === 2 ? 0 : k + 1)
+const before = (k: number): number => (k === 0 ? 2 : k - 1)
+
 /** Length of edge k, radii. */
 function lengthOf(k: number, parts: number): number {
-  const p = k === 2 ? 0 : k + 1
-  const q = k === 0 ? 2 : k - 1
+  const p = after(k)
+  const q = before(k)
   const du = (I[q]! - I[p]!) / parts
   const dv = (J[q]! - J[p]!) / parts
   return Math.sqrt(Math.max(0, du * du * metric.uu + 2 * du * dv * metric.uv + dv * dv * metric.vv))
 }
 
-/** Which edge is longest. */
-const longest = (): number =>
-  length[0]! >= length[1]! && length[0]! >= length[2]! ? 0 : length[1]! >= length[2]! ? 1 : 2
+/** Which of three numbers is the greatest. */
+const greatest = (of: Float64Array): number =>
+  of[0]! >= of[1]! && of[0]! >= of[2]! ? 0 : of[1]! >= of[2]! ? 1 : 2
 
 /**
  * Cuts the triangle in the middle of edge k and goes on to the half that has the point; corners and weights alone.
  * @returns the end of the edge that the other half keeps, in whose place the middle now stands
  */
 function cut(k: number): number {
-  const a = k === 2 ? 0 : k + 1
-  const b = k === 0 ? 2 : k - 1
+  const a = after(k)
+  const b = before(k)
   const q = weight[a]! >= weight[b]! ? b : a
   const p = q === b ? a : b
   I[q] = I[p]! + I[q]!
@@ -185,18 +185,18 @@ function cut(k: number): number {
 
 /** Finds what there is of edge k, whose length is known. */
 function lookAlong(k: number, parts: number): void {
-  const p = k === 2 ? 0 : k + 1
-  const q = k === 0 ? 2 : k - 1
+  const p = after(k)
+  const q = before(k)
   const long = length[k]!
-  const fine = ramp(long, [finest, 1.5 * finest])
-  const apart = Math.max(due[k]!, ramp(Math.abs(value[p]! - value[q]!), APART))
-  const bent = counts[k]! * Math.max(ramp(long, BENT), fine * apart)
+  const fine = ramp(long, finest, 1.5 * finest)
+  const apart = Math.max(due[k]!, ramp(Math.abs(value[p]! - value[q]!), APART.from, APART.to))
+  const bent = counts[k]! * Math.max(ramp(long, BENT.from, BENT.to), fine * apart)
   const mean = (value[p]! + value[q]!) / 2
   middle[k] = expected[k]!
   if (bent > 0) middle[k]! += bent * (valueAt(I[p]! + I[q]!, J[p]! + J[q]!, 2 * parts) - expected[k]!)
   surplus[k] = middle[k]! - mean
-  uneven[k] = fine * ramp(Math.abs(surplus[k]!), OFF_MEAN)
-  halved[k] = bent * Math.max(ramp(long, HALVED), uneven[k]!)
+  uneven[k] = fine * ramp(Math.abs(surplus[k]!), OFF_MEAN.from, OFF_MEAN.to)
+  halved[k] = bent * Math.max(ramp(long, HALVED.from, HALVED.to), uneven[k]!)
 }
 
 /** Goes on to the half of the triangle that has the point, cut in the middle of edge k. */
@@ -227,20 +227,20 @@ function onPatch(u: number, v: number, radius: number, footprint: number): void 
   finest = Math.max(SHORTEST, (PIXEL * footprint) / radius)
   // levels on which all edges are halved for good are passed over
   const shortest = Math.sqrt(Math.max(0, Math.min(metric.uu, metric.vv, metric.uu + metric.vv - 2 * metric.uv)))
-  const level = shortest >= HALVED[1] ? Math.min(DEEPEST, 1 + Math.floor(Math.log2(shortest / HALVED[1]))) : 0
+  const level = shortest >= HALVED.to ? Math.min(DEEPEST, 1 + Math.floor(Math.log2(shortest / HALVED.to))) : 0
   let parts = 2 ** level
   begin(u, v, parts)
   for (let k = 0; k < 3; k++) length[k] = lengthOf(k, parts)
   // narrow triangles have edges left that are
   let depth = level
-  for (let k = longest(); length[k]! >= HALVED[1] && depth < DEEPEST; k = longest(), depth++) {
+  for (let k = greatest(length); length[k]! >= HALVED.to && depth < DEEPEST; k = greatest(length), depth++) {
     const p = 3 - k - cut(k)
     parts *= 2
     length[k]! /= 2
     length[p] = lengthOf(p, parts)
   }
   if (footprint > FAR * radius) {
-    const k = weight[0]! >= weight[1]! && weight[0]! >= weight[2]! ? 0 : weight[1]! >= weight[2]! ? 1 : 2
+    const k = greatest(weight)
     found.value = valueAt(I[k]!, J[k]!, parts)
     found.x = 0
     found.y = 0
@@ -248,7 +248,7 @@ function onPatch(u: number, v: number, radius: number, footprint: number): void 
   }
   for (let k = 0; k < 3; k++) value[k] = valueAt(I[k]!, J[k]!, parts)
   for (let k = 0; k < 3; k++) {
-    expected[k] = (value[(k + 1) % 3]! + value[(k + 2) % 3]!) / 2
+    expected[k] = (value[after(k)]! + value[before(k)]!) / 2
     counts[k] = 1
     due[k] = 0
     lookAlong(k, parts)
@@ -264,8 +264,8 @@ function onPatch(u: number, v: number, radius: number, footprint: number): void 
   let fu = 0
   let fv = 0
   for (let k = 0; k < 3; k++) {
-    const p = (k + 1) % 3
-    const q = (k + 2) % 3
+    const p = after(k)
+    const q = before(k)
     const s = 4 * surplus[k]!
     f += weight[k]! * value[k]! + s * weight[p]! * weight[q]!
     fu += byU[k]! * value[k]! + s * (byU[p]! * weight[q]! + weight[p]! * byU[q]!)
@@ -280,8 +280,7 @@ function onPatch(u: number, v: number, radius: number, footprint: number): void 
  * A field around a point, into {@link found}.
  * @param at place of the triangle among the packets
  * @param u barycentric, of its second corner; v of its third
- * @param number of the field
- * @param inside weight of what rays into the solid tell; outside: of those out of it
+ * @param use the field, and how much what rays into the solid and out of it tell counts
  * @param radius metres, above 0
  * @param footprint radius of what the point stands for, metres
  * @param kept the scene's table; null for the thread's own
@@ -292,9 +291,7 @@ export function lookUp(
   at: number,
   u: number,
   v: number,
-  number: number,
-  inside: number,
-  outside: number,
+  use: FieldUse,
   radius: number,
   footprint: number,
   kept: FieldTable | null,
@@ -306,20 +303,18 @@ export function lookUp(
   }
   ground = of
   table = kept ?? own.table
-  field = number
+  field = use.field
   compute = make
   takePatch(of, at)
   placeRadius(radius)
-  step = Math.min(STEPS - 2, Math.floor(place.steps))
-  share = place.steps - step
   let f = 0
   let fu = 0
   let fv = 0
   for (let side = 0; side < 2; side++) {
-    const w = side === 0 ? inside : outside
+    const w = side === 0 ? use.inside : use.outside
     if (w === 0) continue
     out = side === 1
-    const what = (number * 2 + side) * 64 + place.tier
+    const what = (field * 2 + side) * 64 + place.tier
     hashA = mixA(mixA(0x2545f491, what), patch.part)
     hashB = mixB(mixB(0x1b873593, what), patch.part)
     onPatch(u, v, radius, footprint)

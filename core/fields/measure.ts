@@ -5,7 +5,7 @@ import { fields } from '.'
 import { NUDGE, site } from './corner-places'
 import type { Field } from './field'
 import { smoothFrame } from './frame'
-import { hemisphere } from './hemisphere'
+import { hemisphere, layRay } from './hemisphere'
 import { OVER_STEP, radiusOf, STEPS } from './radii'
 
 /**
@@ -41,25 +41,10 @@ export const cast = { rays: 0 }
  * @returns whether any met something
  */
 function castFrom(h: Hierarchy, field: number, way: number, radius: number, first: number): boolean {
-  const { x, y, z, nx, ny, nz } = site
-  const off = way * NUDGE * (1 + Math.abs(x) + Math.abs(y) + Math.abs(z))
-  const directions = DIRECTIONS[field]!
-  const { origin, direction, distance, triangle } = batch
+  const off = way * NUDGE * (1 + Math.abs(site.x) + Math.abs(site.y) + Math.abs(site.z))
+  const { distance, triangle } = batch
   let count = 0
-  for (let i = first; i < RAYS; i += FIRST) {
-    const from = i * 3
-    const o = count * 3
-    const a = directions[from]!
-    const b = directions[from + 1]!
-    const c = directions[from + 2]! * way
-    origin[o] = x + off * nx
-    origin[o + 1] = y + off * ny
-    origin[o + 2] = z + off * nz
-    direction[o] = a * frame[0]! + b * frame[3]! + c * nx
-    direction[o + 1] = a * frame[1]! + b * frame[4]! + c * ny
-    direction[o + 2] = a * frame[2]! + b * frame[5]! + c * nz
-    distance[count++] = radius
-  }
+  for (let i = first; i < RAYS; i += FIRST) layRay(batch, count++, site, frame, DIRECTIONS[field]!, i, off, radius)
   castClosest(h, batch, count)
   cast.rays += count
   const { tells } = NUMBERED[field]!

@@ -8,14 +8,22 @@
 /** Values that are kept of a tier: its steps with both ends. */
 export const STEPS = 9
 
-/** Tier of a radius, metres; and how many steps it lies below the tier's own radius, 0 to 8, not whole. */
-export const place = { tier: 0, steps: 0.5 }
+/** Tier of a radius; the step above it, and how far it lies on the way to the next, 0..1. */
+export const place = { tier: 0, step: 0, share: 0.5 }
 
 /** Finds the {@link place} of a radius. @param r above 0, metres */
 export function placeRadius(r: number): void {
   const octaves = Math.log2(r)
   place.tier = Math.ceil(octaves / 2)
-  place.steps = 4 * (2 * place.tier - octaves)
+  const below = 4 * (2 * place.tier - octaves)
+  place.step = Math.min(STEPS - 2, Math.floor(below))
+  place.share = below - place.step
+}
+
+/** What the values of a tier, from `at` on, say at the {@link place}. */
+export function valueAtRadius(values: Float32Array, at: number): number {
+  const near = values[at + place.step]!
+  return near + place.share * (values[at + place.step + 1]! - near)
 }
 
 /** A tier's own radius, metres. */

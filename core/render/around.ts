@@ -63,7 +63,7 @@ function look(scene: RenderScene): Around[] {
 /** Pushes the surface of a part around the camera. @returns whether it is glass with an inside */
 function isGlassAt(scene: RenderScene, { part, S }: Around): boolean {
   const material = scene.materials[scene.materialOf[part]!]!
-  fillFields(scene.geometry, material, S, scene.fields ?? null)
+  fillFields(scene, material, S)
   beginSurfaceAt(S)
   material.shader.shade(S, material.constants, material.shader.images)
   return now.glass > 0 && !now.thin

@@ -34,7 +34,7 @@ export function arriveAt(
   fillPoint(geometry, arrival, 0, directions, at, shining)
   shining[POINT.footprint] = radiusAt(path, distance)
   const material = scene.materials[scene.materialOf[shining[POINT.part]!]!]!
-  fillFields(geometry, material, shining, scene.fields ?? null)
+  fillFields(scene, material, shining)
   loadWavelengths(path)
   beginSurfaceAt(shining)
   material.shader.light(shining, material.constants, material.shader.images)

@@ -16,7 +16,7 @@ function valueAt(body: string, x: number, z: number): number {
   const material = materialOf(mtlx(body), 'n')
   const S = pointOf(geometry, [x, 3, z], [0, -1, 0])
   S[POINT.footprint] = 1e-3
-  fillFields(geometry, material, S, null)
+  fillFields({ geometry }, material, S)
   material.shader.value(S, material.constants, material.shader.images)
   return result[0]!
 }
@@ -69,7 +69,7 @@ describe('nodes that ask for the shape', () => {
       const material = materialOf(mtlx(body), 'n')
       const S = pointOf(geometry, [1 - s * r, 3, 0.2], [0, -1, 0])
       S[POINT.footprint] = 1e-4
-      fillFields(geometry, material, S, null)
+      fillFields({ geometry }, material, S)
       material.shader.value(S, material.constants, material.shader.images)
       return [...result].slice(0, 3)
     }

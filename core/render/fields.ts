@@ -8,7 +8,6 @@ import { cast } from '../fields/measure'
 import { POINT } from '../point/slots'
 import type { Geometry } from '../scene/geometry'
 import type { Material, RenderScene } from '../world/render-scene'
-import type { FieldTable } from '../fields/table'
 import { memory } from './memory'
 import { draw2 } from './sampler'
 import { PAIR } from './slots'
@@ -22,44 +21,33 @@ const LARGEST = 1e6
 /** What is asked of a material for its fields. */
 export type Asking = Pick<Material, 'shader' | 'constants' | 'fields'>
 
-/**
- * Fills what a material asks for at S.
- * @param table what is kept; null for the thread's own
- */
-export function fillFields(
-  geometry: Geometry,
-  { shader, constants, fields }: Asking,
-  S: Float64Array,
-  table: FieldTable | null,
-): void {
+/** What fields are asked of, and what is kept of them. */
+export type Asked = Pick<RenderScene, 'geometry' | 'fields'>
+
+/** Fills what a material asks for at S. */
+export function fillFields({ geometry, fields: table }: Asked, asking: Asking, S: Float64Array): void {
+  const { fields } = asking
   if (fields.length === 0) return
-  begin(S, fields.length)
-  shader.requests(S, constants, shader.images, radii)
-  for (let p = 0; p < fields.length; p++) {
-    const r = radii[p]!
-    if (r > 0 && r < LARGEST) fieldAtPoint(geometry, S, p, fields[p]!, r, table, true)
-  }
+  askRadii(asking, S)
+  for (let p = 0; p < fields.length; p++)
+    if (isAsked(radii[p]!)) fieldAtPoint(geometry, S, p, fields[p]!, radii[p]!, table ?? null, true)
 }
 
 /** {@link fillFields} for where a path stands; what few rays are to tell comes with {@link answerFields}. */
 export function askFields(
   t: Tracer,
   scene: RenderScene,
-  { shader, constants, fields }: Asking,
+  asking: Asking,
   S: Float64Array,
   path: number,
   bounce: number,
 ): void {
-  if (scene.hasty !== true) {
-    fillFields(scene.geometry, { shader, constants, fields }, S, scene.fields ?? null)
-    return
-  }
-  begin(S, fields.length)
-  shader.requests(S, constants, shader.images, radii)
+  if (scene.hasty !== true) return fillFields(scene, asking, S)
+  const { fields } = asking
+  askRadii(asking, S)
   for (let p = 0; p < fields.length; p++) {
     const r = radii[p]!
-    if (!(r > 0 && r < LARGEST)) continue
-    if (fieldAtPoint(scene.geometry, S, p, fields[p]!, r, scene.fields ?? null, false)) continue
+    if (!isAsked(r) || fieldAtPoint(scene.geometry, S, p, fields[p]!, r, scene.fields ?? null, false)) continue
     draw2(places[path]!, seeds[path]!, PAIR.first + bounce * PAIR.stride + PAIR.fields)
     t.fewRays.ask(S, POINT.field + p, fields[p]!, r, drawn)
   }
@@ -72,14 +60,12 @@ export function answerFields(t: Tracer, { hierarchy }: Geometry): number {
   return rays
 }
 
-/** A point with so many fields, of which nothing is known. */
-function begin(S: Float64Array, count: number): void {
-  S[POINT.fields] = count
-  for (let p = 0; p < count; p++) {
-    S[POINT.field + p] = 0
-    const by = POINT.fieldBy + 3 * p
-    S[by] = 0
-    S[by + 1] = 0
-    S[by + 2] = 0
-  }
+/** Finds the radii of a material's fields at S, of which nothing else is known then. */
+function askRadii({ shader, constants, fields }: Asking, S: Float64Array): void {
+  S[POINT.fields] = fields.length
+  S.fill(0, POINT.field, POINT.field + fields.length)
+  S.fill(0, POINT.fieldBy, POINT.fieldBy + 3 * fields.length)
+  shader.requests(S, constants, shader.images, radii)
 }
+
+const isAsked = (radius: number): boolean => radius > 0 && radius < LARGEST

@@ -70,7 +70,7 @@ export function isolateOnModel(
 ): Float32Array {
   const stride = isolatedSize(size)
   const out = new Float32Array(width * height * stride)
-  const table = fields.length > 0 ? createFieldTable(RECORDS) : null
+  const asked = { geometry, fields: fields.length > 0 ? createFieldTable(RECORDS) : null }
   const asking = { shader, constants: C, fields: fields.map(useOf) }
   const ray = createRayBatch(1)
   for (let y = 0; y < height; y++)
@@ -85,7 +85,7 @@ export function isolateOnModel(
       castClosest(geometry.hierarchy, ray, 1)
       if (ray.triangle[0]! < 0) continue
       fillPoint(geometry, ray, 0, ray.direction, 0, S)
-      fillFields(geometry, asking, S, table)
+      fillFields(asked, asking, S)
       takeValue(shader, C, size, S, out, (y * width + x) * stride)
     }
   return out

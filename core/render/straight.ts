@@ -64,7 +64,7 @@ export function passStraight(
     const way = ray.distance[0]!
     if (!letsShadowsPass(material)) return false
     S[POINT.footprint] = coneRadius[path]!
-    fillFields(geometry, material, S, scene.fields ?? null)
+    fillFields(scene, material, S)
     beginSurfaceAt(S)
     material.shader.passage(S, material.constants, material.shader.images)
     if (fills && !leaves(way)) return false
