@@ -128,14 +128,15 @@ const focus = computed(() => {
       </div>
       <div class="row rule">
         <span>Shown</span>
-        <USelect
-          class="wide"
-          aria-label="How bright light is shown"
-          :model-value="stage.neutral ? 'neutral' : 'plain'"
-          :items="TONES"
-          :content="CALM"
-          @update:model-value="tone => (stage.neutral = tone === 'neutral')"
-        />
+        <div class="wide">
+          <USelect
+            aria-label="How bright light is shown"
+            :model-value="stage.neutral ? 'neutral' : 'plain'"
+            :items="TONES"
+            :content="CALM"
+            @update:model-value="tone => (stage.neutral = tone === 'neutral')"
+          />
+        </div>
       </div>
     </div>
   </FloatingPanel>
