@@ -47,6 +47,12 @@ export function factorsBetween(from: Lights, to: Lights): number[] | null {
 export const areGrey = (factors: readonly number[]): boolean =>
   factors.every((x, i) => Math.abs(x - factors[i - (i % 3)]!) <= 1e-6 * x)
 
+const crossed = (a: readonly number[], b: readonly number[]): number[] => [
+  a[1]! * b[2]! - a[2]! * b[1]!,
+  a[2]! * b[0]! - a[0]! * b[2]!,
+  a[0]! * b[1]! - a[1]! * b[0]!,
+]
+
 /** Writes the words of one panel. @param dim factor on its radiance @throws RangeError for a shape that nobody knows */
 function preparePanel(
   p: Panel,
@@ -61,7 +67,7 @@ function preparePanel(
   const shape = shapeNumber(name)
   if (shape === undefined)
     throw new RangeError(`there is no light shape ${name}; known are ${shapeNames().join(', ')}`)
-  const n = [u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!]
+  const n = crossed(u, v)
   const cross = Math.hypot(...n)
   const { area, cone = [0, 1], hard = false } = lightShapeOfKind(shape).prepare({ u, v, cross, cone: p.cone })
   const rgb = p.radiance.map(x => (p.blocks ? 0 : x * dim))
@@ -76,13 +82,24 @@ function preparePanel(
   panels.set(rgb, o + PANEL.radiance)
   panels[o + PANEL.visible] = p.visible ? 1 : 0
   panels[o + PANEL.power] = luminanceAt(rgb, 0)
-  panels[o + PANEL.uu] = u[0]! * u[0]! + u[1]! * u[1]! + u[2]! * u[2]!
-  panels[o + PANEL.vv] = v[0]! * v[0]! + v[1]! * v[1]! + v[2]! * v[2]!
+  const uu = u[0]! * u[0]! + u[1]! * u[1]! + u[2]! * u[2]!
+  const uv = u[0]! * v[0]! + u[1]! * v[1]! + u[2]! * v[2]!
+  panels[o + PANEL.uu] = uu
+  panels[o + PANEL.radius2] = uu + v[0]! * v[0]! + v[1]! * v[1]! + v[2]! * v[2]! + 2 * Math.abs(uv)
   panels[o + PANEL.shape] = shape
   panels[o + PANEL.soft] = hard ? 0 : (p.soft ?? 0)
   panels[o + PANEL.blocks] = p.blocks ? 1 : 0
   panels[o + PANEL.coneScale] = cone[0]
   panels[o + PANEL.coneOffset] = cone[1]
+  if (!(cross > 0)) return
+  panels.set(
+    crossed(v, n).map(x => x / (cross * cross)),
+    o + PANEL.du,
+  )
+  panels.set(
+    crossed(n, u).map(x => x / (cross * cross)),
+    o + PANEL.dv,
+  )
 }
 
 /**

@@ -19,9 +19,10 @@ export const PANEL = {
   visible: 16,
   /** Luminance of its radiance. */
   power: 17,
-  /** Squared half edges. */
+  /** Squared first half edge: of balls and suns that of their radius. */
   uu: 18,
-  vv: 19,
+  /** Squared radius of a sphere about it, m². */
+  radius2: 19,
   /** Number of its shape, see `scene/shape-kinds.ts`. */
   shape: 20,
   /** Share of the half edges over which light fades out. */
@@ -30,7 +31,10 @@ export const PANEL = {
   /** Of a ball's cone: (cos θ · scale + offset)², within 0..1, is what is left. */
   coneScale: 23,
   coneOffset: 24,
-  stride: 25,
+  /** What gives a place's share of each half edge, 1/m: they make up for edges that are not square to each other. */
+  du: 25,
+  dv: 28,
+  stride: 31,
 } as const
 
 /** Words of a node of the tree over shining triangles. */

@@ -13,5 +13,5 @@ export function weighPanel(p: Float64Array, o: number, point: Float64Array, at: 
   const dx = p[o + PANEL.x]! - (far ? 0 : point[at]!)
   const dy = p[o + PANEL.y]! - (far ? 0 : point[at + 1]!)
   const dz = p[o + PANEL.z]! - (far ? 0 : point[at + 2]!)
-  lit.estimate *= received(dx, dy, dz, dx * dx + dy * dy + dz * dz, p[o + PANEL.uu]! + p[o + PANEL.vv]!)
+  lit.estimate *= received(dx, dy, dz, dx * dx + dy * dy + dz * dz, p[o + PANEL.radius2]!)
 }

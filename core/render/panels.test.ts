@@ -49,7 +49,33 @@ function filled(a: number, h: number): number {
   return (4 * ((a / s) * Math.atan(a / s) + (a / s) * Math.atan(a / s))) / (2 * Math.PI)
 }
 
+/** Radiance of a white floor at the origin under a polygon of radiance 1: ½π Σ of angles times edges (Lambert 1760). */
+function underPolygon(corners: number[][]): number {
+  const unit = corners.map(c => c.map(x => x / Math.hypot(...c)))
+  const sum = unit.reduce((e, a, i) => {
+    const b = unit[(i + 1) % unit.length]!
+    const across = [a[1]! * b[2]! - a[2]! * b[1]!, a[2]! * b[0]! - a[0]! * b[2]!, a[0]! * b[1]! - a[1]! * b[0]!]
+    return e + Math.acos(a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!) * (across[1]! / Math.hypot(...across))
+  }, 0)
+  return Math.abs(sum) / (2 * Math.PI)
+}
+
 describe('panels', () => {
+  it('whose edges are not square to each other shine as the polygon that they are, whatever finds it', () => {
+    const u = [0.5, 0.1, 0.1]
+    const v = [0.35, -0.05, 0.4]
+    const leaning = { ...panel(1, 0.5, 3), u, v }
+    const corner = (a: number, b: number) => [0, 1, 0].map((c, k) => c + a * u[k]! + b * v[k]!)
+    const exact = 3 * underPolygon([corner(-1, -1), corner(1, -1), corner(1, 1), corner(-1, 1)])
+    for (const gather of ['both', 'lights', 'directions'] as const) {
+      const scene = sceneOf({ parts: [floor] }, [white], rig([leaning]), above, 8, 8)
+      scene.lights.gather = gather
+      // from below it shines only if it leaves downwards
+      const mean = meanColour(sumOfPasses(scene, 8, 8, 0, 256), 256)[1]!
+      expect(Math.abs(mean - exact), gather).toBeLessThan(0.03 * exact)
+    }
+  })
+
   it('hide what lies behind their shining side: a panel behind a panel adds nothing', () => {
     const one = lit([panel(1, 0.5, 3)])
     expect(Math.abs(one - 3 * filled(0.5, 1))).toBeLessThan(0.02)

@@ -76,11 +76,9 @@ export function hitFlat(
   const x = t * dx - cx
   const y = t * dy - cy
   const z = t * dz - cz
-  const a = x * p[o + PANEL.u]! + y * p[o + PANEL.u + 1]! + z * p[o + PANEL.u + 2]!
-  const b = x * p[o + PANEL.v]! + y * p[o + PANEL.v + 1]! + z * p[o + PANEL.v + 2]!
-  if (Math.abs(a) > p[o + PANEL.uu]! || Math.abs(b) > p[o + PANEL.vv]!) return false
-  const s = a / p[o + PANEL.uu]!
-  const q = b / p[o + PANEL.vv]!
+  const s = x * p[o + PANEL.du]! + y * p[o + PANEL.du + 1]! + z * p[o + PANEL.du + 2]!
+  const q = x * p[o + PANEL.dv]! + y * p[o + PANEL.dv + 1]! + z * p[o + PANEL.dv + 2]!
+  if (Math.abs(s) > 1 || Math.abs(q) > 1) return false
   if (round && s * s + q * q > 1) return false
   met[0] = s
   met[1] = q
