@@ -6,8 +6,7 @@ import { MAP_MEMORY } from '../core/maps/plan'
 import { readGlb } from '../core/formats/models/glb'
 import type { Picture } from '../core/formats/pictures/picture'
 import { readPicture } from '../core/formats/pictures'
-import { lightCount } from '../core/light/lights'
-import { lightNames } from '../core/light/create-lights'
+import { layerNames } from '../core/light/create-lights'
 import { ASSET } from '../core/network/asset'
 import { piecesOfBand, tilesOfBand } from '../core/render/bands'
 import { createFilm, tilePasses, type Film } from '../core/render/film'
@@ -129,7 +128,7 @@ async function openFrame(db: Knex, { settings: s, state, becomes }: FrameWork): 
     })
     // what is looked at small is denoised, which asks for these
     const film = { aov: becomes ? DENOISED : s.aov, squares: becomes !== null }
-    return { world, lights: lightNames(rig), film, tiles }
+    return { world, lights: layerNames(rig), film, tiles }
   } catch (e) {
     tiles.close()
     throw e
@@ -159,7 +158,7 @@ export function createFrameBench(db: Knex) {
     async compute(work: FrameWork, how: How): Promise<void> {
       const frame = await opened(work)
       const { width, height } = work.settings
-      const needs = filmBytes(width, height, { ...frame.film, lights: lightCount(frame.world.lights) }) / 2 ** 20
+      const needs = filmBytes(width, height, { ...frame.film, lights: frame.world.lights.layerCount }) / 2 ** 20
       if (needs > how.mebibytes)
         throw new Error(
           `Its film needs ${Math.ceil(needs)} MiB; this worker gives one frame ${Math.floor(how.mebibytes)} ` +
@@ -222,7 +221,7 @@ async function finish(
   { world, lights, film: options }: Opened,
 ): Promise<void> {
   const { width, height, passes } = s
-  const film = createFilm(width, height, { ...options, lights: lightCount(world.lights), allocate: shared })
+  const film = createFilm(width, height, { ...options, lights: world.lights.layerCount, allocate: shared })
   await takeBack(db, id, film, [...Array(pieceCount(width, height)).keys()])
   const rgb = becomes ? denoised(film) : Float32Array.from(film.sum, x => x / passes)
   const exposure = becomes?.exposure ?? 0

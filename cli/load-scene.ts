@@ -14,7 +14,7 @@ import { shapeModel, shapingsOf } from '../core/shape/shape-model'
 import { shapingOf } from '../core/shape/shaping'
 import { buildWorld } from '../core/world/build-world'
 import { faultyPixels } from '../core/light/environment'
-import { lightNames } from '../core/light/create-lights'
+import { layerNames } from '../core/light/create-lights'
 import { compileMaterial, createMapShelf, mapsFor, neutralDocument } from '../core/world/compile-material'
 import { fieldsFor } from '../core/world/fields-for'
 import { lightsFor } from '../core/world/lights-for'
@@ -121,7 +121,7 @@ async function loadSceneFile(file: string, options: Options, bake: boolean): Pro
   if (cameraName !== undefined && !camera) throw new InputError(`there is no camera ${cameraName}`)
   return {
     documents: [...documents.values()],
-    lights: lightNames(rig),
+    lights: layerNames(rig),
     camera: (w, h) => camera ?? defaultCamera(world.geometry.hierarchy.bounds, w, h),
     world,
   }
@@ -158,7 +158,7 @@ async function loadModelFile(file: string, options: Options, bake: boolean): Pro
   const rig = environmentRig(options.text('environment') ?? 'uniform:1')
   return {
     documents: [document],
-    lights: lightNames(rig),
+    lights: layerNames(rig),
     camera: (w, h) => defaultCamera(geometry.hierarchy.bounds, w, h),
     world: {
       geometry,

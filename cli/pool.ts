@@ -1,5 +1,4 @@
 import { Worker } from 'node:worker_threads'
-import { lightCount } from '../core/light/lights'
 import { createFilm, tileCount, tilePasses, type Film } from '../core/render/film'
 import { LEAST } from '../core/render/settle'
 import { cameraFrame, type Camera } from '../core/scene/camera'
@@ -49,7 +48,7 @@ export const SUMS = 1
 export async function renderOnThreads(world: World, camera: Camera, o: RenderOptions): Promise<RenderResult> {
   const film = createFilm(o.width, o.height, {
     aov: o.aov,
-    lights: lightCount(world.lights),
+    lights: world.lights.layerCount,
     squares: o.squares || o.noise !== undefined,
     allocate: shared,
   })

@@ -10,10 +10,22 @@ import { coneShare, placeOf, placed } from '../lights/place-panel'
  * which it faces.
  */
 const SHAPES: NonNullable<Panel['shape']>[] = ['rectangle', 'disc', 'ball', 'sun']
-const props = defineProps<{ panel: Panel; middle: readonly number[] }>()
+const props = defineProps<{ panel: Panel; groups: readonly string[]; middle: readonly number[] }>()
 const stage = useStage()
 const aim = (): void => void (stage.aiming = stage.aiming === 'mirror' ? null : 'mirror')
-const emit = defineEmits<{ change: [edit: (p: Panel) => Panel, key: string]; remove: [] }>()
+const emit = defineEmits<{
+  change: [edit: (p: Panel) => Panel, key: string]
+  group: [name: string]
+  repeat: [across: number, down: number, apart: number]
+  remove: []
+}>()
+const list = useId()
+/** How often the panel is repeated along its edges, and how far from middle to middle, metres. */
+const across = ref(4)
+const down = ref(1)
+const apart = ref<number>()
+const step = computed(() => apart.value ?? 1.25 * Math.max(place.value.width, place.value.height))
+const whole = (n: number) => Math.min(64, Math.max(1, Math.round(n)))
 const place = computed(() => placeOf(props.panel, props.middle))
 const most = computed(() => Math.max(...props.panel.radiance) || 1)
 const tint = (c: readonly number[], temperature?: number) => {
@@ -242,6 +254,58 @@ const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), O
     </span>
   </div>
   <div class="row">
+    <span>Group</span>
+    <input
+      class="b wide"
+      :list="list"
+      :aria-label="`Group of ${panel.name}`"
+      title="Panels of a group are dimmed, seen alone and kept apart in pictures together"
+      maxlength="100"
+      :value="panel.group ?? ''"
+      @change="emit('group', ($event.target as HTMLInputElement).value)"
+    />
+    <datalist :id="list">
+      <option v-for="g in groups" :key="g" :value="g" />
+    </datalist>
+  </div>
+  <template v-if="panel.shape !== 'sun'">
+    <div class="row repeat">
+      <span>Repeat</span>
+      <NumberField
+        :label="`How many of ${panel.name} across`"
+        :value="across"
+        :slider="false"
+        :least="1"
+        @change="across = whole($event)"
+      />
+      <span>×</span>
+      <NumberField
+        :label="`How many of ${panel.name} down`"
+        :value="down"
+        :slider="false"
+        :least="1"
+        @change="down = whole($event)"
+      />
+      <NumberField
+        :label="`From one ${panel.name} to the next`"
+        :value="step"
+        :slider="false"
+        :least="0"
+        quantity="length"
+        unit="cm"
+        why="From middle to middle, along its own edges"
+        @change="apart = $event"
+      />
+      <UButton
+        :disabled="across * down < 2"
+        :title="`Make a group of ${across * down}: copies along its own edges`"
+        @click="emit('repeat', across, down, step)"
+      >
+        Repeat
+      </UButton>
+    </div>
+  </template>
+  <div class="row">
     <span class="wide">
       <UButton @click="emit('remove')">Take {{ panel.name }} away</UButton>
     </span>
@@ -259,6 +323,9 @@ const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), O
 }
 .row.colour {
   grid-template-columns: 76px minmax(0, 1fr) 113px;
+}
+.row.repeat {
+  grid-template-columns: 76px 34px 8px 34px minmax(0, 1fr) auto;
 }
 .wide {
   grid-column: 2 / 5;

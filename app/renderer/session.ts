@@ -3,7 +3,7 @@
  * what is stale within a tile, coarse pictures come first, passes add up after them.
  */
 import { areGrey, factorsBetween } from '../../core/light/create-lights'
-import { lightCount, type Lights } from '../../core/light/lights'
+import type { Lights } from '../../core/light/lights'
 import { createFilm, openLocks, tileCount, type Film } from '../../core/render/film'
 import { VIEW_LEAST, VIEW_NOISE } from '../../core/render/settle'
 import { setMix } from '../../core/render/mix'
@@ -152,7 +152,7 @@ export function createSession(
     film = createFilm(width, height, {
       levels: [size(scale * 2), size(scale), size(Math.max(1, scale / 2))],
       aov: ['albedo', 'normal', ...(apart && wanted ? ['lights'] : [])],
-      lights: wanted && lightCount(wanted),
+      lights: wanted?.layerCount,
       allocate: shared,
       squares: true,
     })
@@ -225,7 +225,7 @@ export function createSession(
     if (!film || !world || !camera) return
     clearTimeout(exactLater)
     rendered = lights ?? world.lights
-    if (apart && film.lights.length !== lightCount(rendered)) makeFilm(film.width, film.height)
+    if (apart && film.lights.length !== rendered.layerCount) makeFilm(film.width, film.height)
     // sums begin anew with these lights; what the old ones were mixed with must not be counted again
     if (film.lights.length) {
       film.mix.fill(1)

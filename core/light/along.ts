@@ -3,12 +3,10 @@
  * asked for can be chosen to suit it.
  */
 import type { Geometry } from '../scene/geometry'
-import { settleWeights } from './draw-light'
-import { emissionLight, type Lights } from './lights'
+import { settleWeights, weighChoice } from './draw-light'
+import { choiceCount, environmentChoice, type Lights } from './lights'
 import { lit, memory } from './memory'
-import { emittersWeight } from './sample-emitters'
-import { weighShape } from './shapes/dispatch'
-import { EMITTER, PANEL } from './slots'
+import { NODE, PANEL } from './slots'
 import { seenFromWithin } from './visibility'
 
 const { onWay, weights } = memory
@@ -17,27 +15,32 @@ const { onWay, weights } = memory
 export const middle = { x: 0.5, y: 0.5, z: 0.5, radius2: 0.5 }
 
 /**
- * Finds the middle of a light and the square of its size, metres, into {@link middle}.
+ * Finds the middle of a choice and the square of its size, metres, into {@link middle}.
  * @returns false for what lies in directions alone
  */
 export function findMiddle(lights: Lights, i: number): boolean {
-  if (i === lights.panelCount) return false
-  if (i === emissionLight(lights)) {
-    if (lights.emitters === null) return false
-    const { nodes } = lights.emitters
-    middle.x = nodes[EMITTER.centre]!
-    middle.y = nodes[EMITTER.centre + 1]!
-    middle.z = nodes[EMITTER.centre + 2]!
-    middle.radius2 = nodes[EMITTER.radius2]!
-    return true
-  }
-  const o = i * PANEL.stride
-  const area = lights.panels[o + PANEL.area]!
+  const { choices, emitters, panels } = lights
+  const count = choices.of.length
+  if (i === count) return false
+  if (i > count) return findNode(emitters!.tree.nodes, emitters!.cut[i - count - 1]!)
+  const of = choices.of[i]!
+  if (of < 0) return findNode(choices.tree!.nodes, -1 - of)
+  const o = of * PANEL.stride
+  const area = panels[o + PANEL.area]!
   if (!(area > 0)) return false
-  middle.x = lights.panels[o + PANEL.x]!
-  middle.y = lights.panels[o + PANEL.y]!
-  middle.z = lights.panels[o + PANEL.z]!
+  middle.x = panels[o + PANEL.x]!
+  middle.y = panels[o + PANEL.y]!
+  middle.z = panels[o + PANEL.z]!
   middle.radius2 = area / Math.PI
+  return true
+}
+
+function findNode(nodes: Float64Array, node: number): true {
+  const o = node * NODE.stride
+  middle.x = nodes[o + NODE.centre]!
+  middle.y = nodes[o + NODE.centre + 1]!
+  middle.z = nodes[o + NODE.centre + 2]!
+  middle.radius2 = nodes[o + NODE.radius2]!
   return true
 }
 
@@ -50,13 +53,10 @@ function estimateAt(
   t: number,
 ): number {
   for (let k = 0; k < 3; k++) onWay[k] = origin[at + k]! + t * direction[at + k]!
-  if (i === emissionLight(lights)) return emittersWeight(lights.emitters!, onWay, 0)
-  const o = i * PANEL.stride
-  weighShape(lights.panels[o + PANEL.shape]!, lights.panels, o, onWay, 0)
-  return lit.estimate
+  return weighChoice(lights, i, onWay, 0)
 }
 
-/** Estimate of what light i gives along a way from `origin[at …]`, metres long: the most of three of its points. */
+/** Estimate of what choice i gives along a way from `origin[at …]`, metres long: the most of three of its points. */
 function estimateAlong(
   lights: Lights,
   i: number,
@@ -65,8 +65,7 @@ function estimateAlong(
   at: number,
   way: number,
 ): number {
-  if (i === lights.panelCount) return lights.mapPower
-  if (i === emissionLight(lights) && lights.emitters === null) return 0
+  if (i === environmentChoice(lights)) return lights.mapPower
   if (!findMiddle(lights, i)) return estimateAt(lights, i, origin, direction, at, 0)
   const x = middle.x - origin[at]!
   const y = middle.y - origin[at + 1]!
@@ -80,7 +79,7 @@ function estimateAlong(
   )
 }
 
-/** Shares of the lights seen within a part, see {@link seenFromWithin}; null for all of all, empty for none. */
+/** Shares of the choices seen within a part, see {@link seenFromWithin}; null for all of all, empty for none. */
 function sharesWithin(lights: Lights, geometry: Geometry, part: number): Float64Array | null {
   if (lights.within === null) return null
   const { shares, passes } = lights.within
@@ -88,8 +87,8 @@ function sharesWithin(lights: Lights, geometry: Geometry, part: number): Float64
 }
 
 /**
- * Estimates what each light gives along a way within a part; the sum goes to `lit.sum`, 0 where none can be drawn, and
- * the factor on lights that the part does not see to `lit.unseen`.
+ * Estimates what each choice gives along a way within a part; the sum goes to `lit.sum`, 0 where none can be drawn, and
+ * the factor on those that the part does not see to `lit.unseen`.
  * @param way its length, metres
  */
 export function weighAlong(
@@ -102,12 +101,12 @@ export function weighAlong(
   way: number,
 ): void {
   const table = sharesWithin(lights, geometry, part)
-  const last = emissionLight(lights)
+  const count = choiceCount(lights)
   let sum = 0
   let unseen = 0
   lit.sum = 0
   if (table?.length === 0) return
-  for (let i = 0; i <= last; i++) {
+  for (let i = 0; i < count; i++) {
     const share = table === null ? 1 : table[i]!
     const w = estimateAlong(lights, i, origin, direction, at, way)
     weights[i] = share > 0 ? w * share : -w
@@ -118,7 +117,7 @@ export function weighAlong(
   settleWeights(lights, sum, unseen, 0)
 }
 
-/** Weight of light i along a way, given `lit.unseen` of {@link weighAlong} there. */
+/** Weight of choice i along a way, given `lit.unseen` of {@link weighAlong} there. */
 export function weightAlong(
   lights: Lights,
   geometry: Geometry,

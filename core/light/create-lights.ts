@@ -2,45 +2,59 @@
 import { luminanceAt } from '../colour/luminance'
 import type { Panel, Rig } from '../scene/rig'
 import { shapeNames, shapeNumber } from '../scene/shape-kinds'
+import { choosePanels } from './choices'
 import { mapOf } from './environment'
-import type { Lights } from './lights'
+import { lightLayers } from './light-layers'
+import { environmentLight, type Lights } from './lights'
+import { boxPanels } from './panel-boxes'
 import { lightShapeOfKind } from './shapes/dispatch'
 import { skyOf, sunPanel } from './sky'
-import { PANEL } from './slots'
+import { isColour, PANEL } from './slots'
 import { turned } from './turned'
 
-/** Their names, in order. */
-export const lightNames = (rig: Rig): string[] => [...panelsOf(rig).map(p => p.name), 'environment', 'emission']
 /** Panels of a rig, and the sun of its sky. */
 const panelsOf = ({ panels, environment: e }: Rig): Rig['panels'] =>
   e.kind === 'sky' && e.sun > 0 && e.elevation > 0 ? [...panels, sunPanel(e)] : panels
 
+/** How a picture under a rig is kept apart, see {@link lightLayers}. */
+export const layersOfRig = (rig: Rig): ReturnType<typeof lightLayers> => lightLayers(panelsOf(rig))
+/** Names of its layers, in order. */
+export const layerNames = (rig: Rig): string[] => layersOfRig(rig).names
+
 /**
- * Factors, three a light, that turn a picture under one set of lights into the picture under another.
- * @returns null where they differ in more than how bright and of what colour they are, or where a dark light is to
- * shine: then it must be rendered
+ * Factors, three a layer, that turn a picture under one set of lights into the picture under another.
+ * @returns null where they differ in more than how bright and of what colour they are, where lights of one layer
+ * change by different factors, or where a dark light is to shine: then it must be rendered
  */
 export function factorsBetween(from: Lights, to: Lights): number[] | null {
-  const { panels, panelCount } = from
-  const colour = new Set([PANEL.radiance, PANEL.radiance + 1, PANEL.radiance + 2, PANEL.power] as number[])
+  const { panels, panelCount, layerOf, layerCount } = from
   if (
     panelCount !== to.panelCount ||
     from.map?.id !== to.map?.id ||
     from.cos !== to.cos ||
     from.sin !== to.sin ||
-    String(from.backdrop) !== String(to.backdrop)
+    String(from.backdrop) !== String(to.backdrop) ||
+    String(layerOf) !== String(to.layerOf)
   )
     return null
-  if (panels.some((x, i) => !colour.has(i % PANEL.stride) && x !== to.panels[i])) return null
-  const pairs = [
-    ...Array.from(
-      { length: panelCount * 3 },
-      (_, i) => Math.floor(i / 3) * PANEL.stride + PANEL.radiance + (i % 3),
-    ).map(w => [panels[w]!, to.panels[w]!] as const),
-    ...from.environment.map((x, k) => [x, to.environment[k]!] as const),
-  ]
-  if (pairs.some(([a, b]) => a === 0 && b !== 0)) return null
-  return [...pairs.map(([a, b]) => (a === 0 ? 1 : b / a)), 1, 1, 1]
+  for (let w = 0; w < panels.length; w++)
+    if (panels[w] !== to.panels[w] && !isColour(w % PANEL.stride)) return null
+  const factors: (number | undefined)[] = new Array(layerCount * 3)
+  /** @returns whether the layer of a light may change by what turns a into b */
+  const changes = (light: number, k: number, a: number, b: number): boolean => {
+    if (a === 0) return b === 0
+    const at = layerOf[light]! * 3 + k
+    const before = (factors[at] ??= b / a)
+    return Math.abs(before - b / a) <= 1e-9 * before
+  }
+  for (let i = 0; i < panelCount; i++)
+    for (let k = 0; k < 3; k++) {
+      const w = i * PANEL.stride + PANEL.radiance + k
+      if (!changes(i, k, panels[w]!, to.panels[w]!)) return null
+    }
+  for (let k = 0; k < 3; k++)
+    if (!changes(environmentLight(from), k, from.environment[k]!, to.environment[k]!)) return null
+  return Array.from(factors, x => x ?? 1)
 }
 
 /** Whether factors dim without tinting: then the mixed picture is exact. */
@@ -69,7 +83,17 @@ function preparePanel(
     throw new RangeError(`there is no light shape ${name}; known are ${shapeNames().join(', ')}`)
   const n = crossed(u, v)
   const cross = Math.hypot(...n)
-  const { area, cone = [0, 1], hard = false } = lightShapeOfKind(shape).prepare({ u, v, cross, cone: p.cone })
+  const {
+    area,
+    cone = [0, 1],
+    hard = false,
+    around,
+  } = lightShapeOfKind(shape).prepare({
+    u,
+    v,
+    cross,
+    cone: p.cone,
+  })
   const rgb = p.radiance.map(x => (p.blocks ? 0 : x * dim))
   panels.set(centre, o)
   panels.set(u, o + PANEL.u)
@@ -91,6 +115,8 @@ function preparePanel(
   panels[o + PANEL.blocks] = p.blocks ? 1 : 0
   panels[o + PANEL.coneScale] = cone[0]
   panels[o + PANEL.coneOffset] = cone[1]
+  panels[o + PANEL.round] = around === undefined ? 0 : 1
+  panels[o + PANEL.spread] = ((around ?? 0) * Math.PI) / 180
   if (!(cross > 0)) return
   panels.set(
     crossed(v, n).map(x => x / (cross * cross)),
@@ -126,9 +152,14 @@ export function createLights(
   const map = image ? mapOf(image, allocate) : null
   const shift =
     (rig.turn * Math.PI) / 180 + ((environment.kind === 'image' ? environment.turn : 0) * Math.PI) / 180
+  const layers = lightLayers(all)
   return {
     panels,
     panelCount: all.length,
+    boxes: boxPanels(panels, all.length),
+    choices: choosePanels(panels, all.length),
+    layerOf: layers.of,
+    layerCount: layers.names.length,
     environment: scale as [number, number, number],
     map,
     cos: Math.cos(shift),

@@ -6,15 +6,18 @@
  * environment is not drawn: sampling the surface finds it with no more noise than sampling the whole sphere would.
  * Pictures are importance-sampled by rows and columns
  * (Pharr, Jakob & Humphreys, "Physically Based Rendering", piecewise-constant 2D distributions) and meet surface
- * sampling by the balance heuristic. Shining parts are one light here; which triangle is `sample-emitters.ts`'
- * business, and what it sends out is found where the shadow ray arrives.
+ * sampling by the balance heuristic. What a shining part sends out is found where the shadow ray arrives.
+ *
+ * What is drawn first is a choice (`choices.ts`): a panel, the environment, or a node of a tree over many panels or
+ * over shining triangles, below which one light is drawn then (`descend.ts`).
  */
 import { POINT } from '../point/slots'
 import type { Geometry } from '../scene/geometry'
+import { chanceOf, descended, drawLeaf, importance, weighNode } from './descend'
 import { sampleMap } from './environment'
-import { emissionLight, lightCount, type Lights } from './lights'
+import { choiceCount, emissionLight, environmentChoice, environmentLight, type Lights } from './lights'
 import { drawnEmitter, lit, memory } from './memory'
-import { emittersWeight, sampleEmitters } from './sample-emitters'
+import { sampleTriangle } from './sample-emitters'
 import { sampleShape } from './shapes/dispatch'
 import { PANEL } from './slots'
 import { weighPanel } from './weigh-panel'
@@ -24,34 +27,42 @@ const { weights } = memory
 /** Part of the draws that go to lights which a part was never seen to see, however bright they are. */
 const UNSEEN = 0.04
 
+/** Estimates what choice i gives at the point that begins at `at`, unshadowed; the environment apart. */
+export function weighChoice(lights: Lights, i: number, point: Float64Array, at: number): number {
+  const { choices, panels, emitters } = lights
+  const count = choices.of.length
+  if (i > count) return importance(emitters!.tree.nodes, emitters!.cut[i - count - 1]!, point, at)
+  const of = choices.of[i]!
+  if (of < 0) return weighNode(choices.tree!, -1 - of, panels, point, at)
+  weighPanel(panels, of * PANEL.stride, point, at)
+  return lit.estimate
+}
+
 /**
- * Estimates what each light gives at the point S, to what receives it there (`receiver.ts`); their sum goes to
- * `lit.sum`, and the factor on lights that its part does not see to `lit.unseen`.
+ * Estimates what each choice gives at the point S, to what receives it there (`receiver.ts`); their sum goes to
+ * `lit.sum`, and the factor on choices that its part does not see to `lit.unseen`.
  */
 export function weighLights(lights: Lights, S: Float64Array): void {
-  const part = S[POINT.part]!
-  const last = emissionLight(lights)
   const table = lights.visible
-  const panels = lights.panels
+  const count = choiceCount(lights)
+  const row = S[POINT.part]! * count
+  const environment = environmentChoice(lights)
   let sum = lights.mapPower
   let unseen = 0
-  weights[lights.panelCount] = lights.mapPower
-  for (let i = 0; i <= last; i++) {
-    if (i === lights.panelCount) continue
-    const o = i * PANEL.stride
-    if (i < last) weighPanel(panels, o, S, POINT.position)
-    else lit.estimate = lights.emitters === null ? 0 : emittersWeight(lights.emitters, S, POINT.position)
-    const share = table === null ? 1 : table[part * lightCount(lights) + i]!
-    const w = lit.estimate
+  for (let i = 0; i < count; i++) {
+    if (i === environment) continue
+    const w = weighChoice(lights, i, S, POINT.position)
+    const share = table === null ? 1 : table[row + i]!
     weights[i] = share > 0 ? w * share : -w
     if (share > 0) sum += w * share
     else unseen += w
   }
+  weights[environment] = lights.mapPower
   settleWeights(lights, sum, unseen, 1)
 }
 
 /**
- * Gives lights that are not seen, whose weights are negative, their small part of the draws; fills `lit.unseen`, and
+ * Gives choices that are not seen, whose weights are negative, their small part of the draws; fills `lit.unseen`, and
  * `lit.sum`.
  * @param sum of the weights of those that are seen; unseen: of the others
  * @param alone factor on the others where none is seen
@@ -59,18 +70,28 @@ export function weighLights(lights: Lights, S: Float64Array): void {
 export function settleWeights(lights: Lights, sum: number, unseen: number, alone: number): void {
   lit.unseen = unseen === 0 ? 0 : sum > 0 ? Math.min(1, (UNSEEN * sum) / unseen) : alone
   if (unseen > 0)
-    for (let i = 0, n = lightCount(lights); i < n; i++) if (weights[i]! < 0) weights[i]! *= -lit.unseen
+    for (let i = 0, n = choiceCount(lights); i < n; i++) if (weights[i]! < 0) weights[i]! *= -lit.unseen
   lit.sum = lights.gather === 'directions' ? 0 : sum + unseen * lit.unseen
 }
 
-/** Factor on a light's estimate at a point of a part, given `lit.unseen` of that point. */
-export function visibility(lights: Lights, light: number, part: number): number {
-  const share = lights.visible === null ? 1 : lights.visible[part * lightCount(lights) + light]!
+/** Factor on a choice's estimate at a point of a part, given `lit.unseen` of that point. */
+export function visibility(lights: Lights, choice: number, part: number): number {
+  const share = lights.visible === null ? 1 : lights.visible[part * choiceCount(lights) + choice]!
   return share > 0 ? share : lit.unseen
 }
 
 /** Share of the draws that go to the environment, given `lit.sum` of the point. */
 export const shareOfEnvironment = (lights: Lights): number => (lit.sum > 0 ? lights.mapPower / lit.sum : 0)
+
+/** Share of the draws that go to a choice from a point of a part, given `lit.sum` there; the environment apart. */
+export const shareOfChoice = (lights: Lights, i: number, point: Float64Array, at: number, part: number): number =>
+  lit.sum > 0 ? (weighChoice(lights, i, point, at) * visibility(lights, i, part)) / lit.sum : 0
+
+/** Chance with which panel i is drawn once its choice is. */
+export function chanceOfPanel({ choices, panels }: Lights, i: number, point: Float64Array, at: number): number {
+  const leaf = choices.leafOf[i]!
+  return leaf < 0 ? 1 : chanceOf(choices.tree!, leaf, -1 - choices.of[choices.byPanel[i]!]!, panels, point, at)
+}
 
 /**
  * Draws a direction to a light from the point that {@link weighLights} saw last.
@@ -85,17 +106,17 @@ export function sampleLight(lights: Lights, geometry: Geometry, S: Float64Array,
   return drawFrom(lights, geometry, i, S, u)
 }
 
-/** Chooses a light in proportion to the weights. @param u its first number chooses, and is one anew after it */
+/** Makes a choice in proportion to the weights. @param u its first number chooses, and is one anew after it */
 export function chooseLight(lights: Lights, u: Float64Array): number {
   let pick = u[0]! * lit.sum
   let i = 0
-  const last = emissionLight(lights)
+  const last = choiceCount(lights) - 1
   while (i < last && (pick >= weights[i]! || weights[i] === 0)) pick -= weights[i++]!
   u[0] = Math.min(1 - 2 ** -53, pick / weights[i]!)
   return i
 }
 
-/** Draws a direction to light i from S[0…2]; its density is times lit.share. @returns false when there is none */
+/** Draws a direction by choice i from S[0…2]; its density is times lit.share. @returns false when there is none */
 export function drawFrom(
   lights: Lights,
   geometry: Geometry,
@@ -103,20 +124,31 @@ export function drawFrom(
   S: Float64Array,
   u: Float64Array,
 ): boolean {
-  lit.light = i
-  if (i === lights.panelCount) return lights.map !== null && sampleMap(lights, u)
-  if (i === emissionLight(lights)) {
-    if (lights.emitters === null) return false
-    if (!sampleEmitters(lights.emitters, geometry, S, u)) return false
+  const { choices, emitters, panels } = lights
+  const count = choices.of.length
+  if (i === count) {
+    lit.light = environmentLight(lights)
+    return lights.map !== null && sampleMap(lights, u)
+  }
+  if (i > count) {
+    lit.light = emissionLight(lights)
+    if (!drawLeaf(emitters!.tree, emitters!.cut[i - count - 1]!, null, S, 0, u)) return false
+    if (!sampleTriangle(geometry, descended.leaf, S, u)) return false
     lit.x = drawnEmitter.x
     lit.y = drawnEmitter.y
     lit.z = drawnEmitter.z
     lit.distance = drawnEmitter.distance
-    lit.pdf = lit.share * drawnEmitter.pdf
+    lit.pdf = lit.share * descended.chance * drawnEmitter.pdf
     return true
+  }
+  lit.light = choices.of[i]!
+  if (lit.light < 0) {
+    if (!drawLeaf(choices.tree!, -1 - lit.light, panels, S, 0, u)) return false
+    lit.light = descended.leaf
+    lit.share *= descended.chance
   }
   lit.u = u[1]!
   lit.v = u[2]!
-  const o = i * PANEL.stride
-  return sampleShape(lights.panels[o + PANEL.shape]!, lights.panels, o, S)
+  const o = lit.light * PANEL.stride
+  return sampleShape(panels[o + PANEL.shape]!, panels, o, S)
 }

@@ -5,15 +5,16 @@ import { sphere } from '../mesh/sphere'
 import { POINT, POINT_STRIDE } from '../point/slots'
 import { castClosest, createRayBatch } from '../trace/cast'
 import { materialOf, mtlx, pbr, sceneOf } from '../testing/setup'
-import { leafAt } from './emitters'
-import { areGrey, createLights, factorsBetween, lightNames } from './create-lights'
-import { emissionLight, lightCount } from './lights'
+import { chanceOf } from './descend'
+import { cutAbove, leafAt } from './emitters'
+import { areGrey, createLights, factorsBetween, layerNames } from './create-lights'
+import { emissionLight, environmentChoice } from './lights'
 import { readyLights } from './ready'
 import { rigSchema, type Rig } from '../scene/rig'
-import { sampleLight, visibility, weighLights } from './draw-light'
-import { panelDensity, shareOfPanel } from './meet-panel'
-import { lit, drawnEmitter } from './memory'
-import { emitterDensity, emittersWeight } from './sample-emitters'
+import { chanceOfPanel, sampleLight, shareOfChoice, weighLights } from './draw-light'
+import { panelDensity } from './meet-panel'
+import { drawnEmitter, lit } from './memory'
+import { triangleDensity } from './sample-emitters'
 
 const floor = quad('floor', [-3, 0, 3, 3, 0, 3, 3, 0, -3, -3, 0, -3])
 const wall = quad('wall', [0.5, -9, -9, 0.5, -9, 9, 0.5, 9, 9, 0.5, 9, -9])
@@ -71,6 +72,11 @@ describe('what a part sees', () => {
     expect(dimmed.visible).toBe(a.visible)
     expect(dimmed.environment).toEqual([1, 1, 1])
     expect(moved.visible).not.toBe(a.visible)
+    const brighter = createLights(rig([panel('p', 0, [9, 9, 9])]), null)
+    readyLights(s.geometry, s.lights, s.materials, s.materialOf)
+    const again = readyLights(s.geometry, brighter, s.materials, s.materialOf)
+    expect(again.visible).toEqual(a.visible)
+    expect(again.panels).toBe(brighter.panels)
   })
 })
 
@@ -107,7 +113,9 @@ describe('a drawn light', () => {
       const origin = S.slice(0, 3)
       lit.distance = drawn.distance
       if (drawn.light < lights.panelCount) {
-        lit.share = shareOfPanel(lights, drawn.light, origin, 0, 0)
+        lit.share =
+          shareOfChoice(lights, lights.choices.byPanel[drawn.light]!, origin, 0, 0) *
+          chanceOfPanel(lights, drawn.light, origin, 0)
         panelDensity(lights, drawn.light, origin, direction, 0)
         expect(lit.pdf / drawn.pdf).toBeCloseTo(1, 9)
         panels++
@@ -119,20 +127,14 @@ describe('a drawn light', () => {
         castClosest(geometry.hierarchy, ray, 1)
         // the far side of the ball is drawn too, and hidden by the near one
         if (Math.abs(ray.distance[0]! / drawn.distance - 1) > 1e-6) continue
-        emitterDensity(
-          lights.emitters!,
-          geometry,
-          leafAt(lights.emitters!, ray.triangle[0]!),
-          origin,
-          direction,
-          0,
-          ray.distance[0]!,
-        )
+        const { emitters } = lights
+        const leaf = leafAt(emitters!, ray.triangle[0]!)
+        const top = cutAbove(emitters!, leaf)
+        const choice = environmentChoice(lights) + 1 + emitters!.cutOf[top]!
         expect(
-          (drawnEmitter.pdf *
-            emittersWeight(lights.emitters!, origin, 0) *
-            visibility(lights, emissionLight(lights), 0)) /
-            lit.sum /
+          (shareOfChoice(lights, choice, origin, 0, 0) *
+            chanceOf(emitters!.tree, leaf, top, null, origin, 0) *
+            triangleDensity(geometry, ray.triangle[0]!, direction, 0, ray.distance[0]!)) /
             drawn.pdf,
         ).toBeCloseTo(1, 6)
         triangles++
@@ -186,7 +188,7 @@ describe('rigs that differ', () => {
       expect(other(r)).toBeNull()
   })
   it('name their lights in the order they are kept apart', () => {
-    expect(lightNames(rig([panel('a', 0), panel('b', 1)]))).toEqual(['a', 'b', 'environment', 'emission'])
-    expect(lightCount(base)).toBe(4)
+    expect(layerNames(rig([panel('a', 0), panel('b', 1)]))).toEqual(['a', 'b', 'environment', 'emission'])
+    expect(base.layerCount).toBe(4)
   })
 })

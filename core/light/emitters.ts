@@ -1,10 +1,8 @@
 /**
- * Parts that shine: their triangles in a binary tree of bounding spheres, from which one is drawn in proportion to
- * what it may give at a point.
+ * Parts that shine: their triangles in a tree (`tree.ts`), from which one is drawn in proportion to what it may give
+ * at a point. The standard's emission leaves both sides of a surface, so cones are those of both.
  *
- * After Conty Estévez & Kulla, "Importance Sampling of Many Lights with Adaptive Tree Splitting" (2018), with
- * power and distance as importance and no cones of directions: the standard's emission leaves both sides of a
- * surface. What a triangle sends out is estimated at its centre; where a mask lets light out only beside the
+ * What a triangle sends out is estimated at its centre; where a mask lets light out only beside the
  * centres, drawn directions find it, so the estimate costs noise at worst, never truth. Materials that ask for
  * fields are left to drawn directions altogether: their light is known only where a path has arrived with its
  * fields.
@@ -19,16 +17,21 @@ import { beginSurfaceAt } from '../surface/begin'
 import { memory as surface } from '../surface/memory'
 import { FIRST } from '../trace/instances'
 import { loadTriangle, triangle } from '../trace/triangle'
+import { MOST_SHINING } from './choices'
 import { memory } from './memory'
 import { placesOfParts } from './places'
-import { EMITTER } from './slots'
+import { NODE } from './slots'
+import { buildTree, cutTree, leavesBelow, type Leaves, type LightTree } from './tree'
 
 const { basis, emission } = surface
 const { facing: towards, shiningPoint: S, shiningRay: ray } = memory
 
 export interface Emitters {
-  /** Nodes of the tree, the root first. */
-  nodes: Float64Array
+  tree: LightTree
+  /** Nodes at which the tree is cut: what a point chooses among. */
+  cut: Int32Array
+  /** By node: its number in the cut, −1 for those that are not in it. */
+  cutOf: Int32Array
   /** Leaf of the triangle at each place that belongs to no copy; −1 where nothing is sent out. */
   leafOf: Int32Array
   /** Leaves of triangles of copies that send something out, by place. */
@@ -99,7 +102,7 @@ function collect(
       powers.push(p)
     }
   }
-  return buildTree(geometry, Int32Array.from(places), powers)
+  return plant(geometry, Int32Array.from(places), powers)
 }
 
 /** Luminance sent out at the middle of the triangle at a place, times its area; m². */
@@ -120,77 +123,55 @@ function powerAt(geometry: Geometry, place: number, material: Shining): number {
   return (l / 2) * Math.max(0, luminanceAt(emission, 4))
 }
 
-/**
- * Tree by halves along the longest side of the centres' box: as balanced as the triangles allow, and the same on
- * every thread.
- */
-function buildTree(geometry: Geometry, places: Int32Array, powers: readonly number[]): Emitters | null {
+function plant(geometry: Geometry, places: Int32Array, powers: readonly number[]): Emitters | null {
   const n = places.length
   if (n === 0) return null
+  const leaves: Leaves = {
+    light: places,
+    boxes: new Float64Array(n * 6),
+    power: Float64Array.from(powers),
+    axis: new Float64Array(n * 3),
+    spread: new Float64Array(n),
+    bothSides: true,
+    // of a triangle that is turned any way half its area is seen, from either side
+    shown: 0.5,
+  }
+  places.forEach((place, i) => {
+    loadTriangle(geometry.hierarchy, place)
+    const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z, nx, ny, nz } = triangle
+    boxOf(leaves.boxes, i * 6, ax, ax + e1x, ax + e2x)
+    boxOf(leaves.boxes, i * 6 + 1, ay, ay + e1y, ay + e2y)
+    boxOf(leaves.boxes, i * 6 + 2, az, az + e1z, az + e2z)
+    const l = Math.hypot(nx, ny, nz) || 1
+    leaves.axis.set([nx / l, ny / l, nz / l], i * 3)
+  })
+  const tree = buildTree(leaves, n)
+  const cut = cutTree(tree, MOST_SHINING)
+  const cutOf = new Int32Array(tree.nodes.length / NODE.stride).fill(-1)
+  cut.forEach((node, k) => (cutOf[node] = k))
   const { order, instances } = geometry.hierarchy
-  const nodes = new Float64Array((2 * n - 1) * EMITTER.stride)
   const leafOf = new Int32Array(instances === null ? order.length : instances.links[FIRST]!).fill(-1)
   const leafOfCopy = new Map<number, number>()
-  const ids = Array.from({ length: n }, (_, i) => i)
-  const centres = new Float64Array(n * 3)
-  const corners = new Float64Array(n * 9)
-  for (let i = 0; i < n; i++) {
-    loadTriangle(geometry.hierarchy, places[i]!)
-    const { ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z } = triangle
-    corners.set([ax, ay, az, ax + e1x, ay + e1y, az + e1z, ax + e2x, ay + e2y, az + e2z], i * 9)
-    for (let k = 0; k < 3; k++) for (let v = 0; v < 3; v++) centres[i * 3 + k]! += corners[i * 9 + v * 3 + k]! / 3
-  }
-  let used = 1
-  // first, count, node, node above
-  const stack = [[0, n, 0, -1]]
-  while (stack.length) {
-    const [first, count, node, above] = stack.pop() as [number, number, number, number]
-    const o = node * EMITTER.stride
-    const low = [Infinity, Infinity, Infinity]
-    const high = [-Infinity, -Infinity, -Infinity]
-    const low3 = low.slice()
-    const high3 = high.slice()
-    let power = 0
-    for (let j = first; j < first + count; j++) {
-      const i = ids[j]!
-      power += powers[i]!
-      for (let k = 0; k < 3; k++) {
-        low3[k] = Math.min(low3[k]!, centres[i * 3 + k]!)
-        high3[k] = Math.max(high3[k]!, centres[i * 3 + k]!)
-        for (let v = 0; v < 3; v++) {
-          const x = corners[i * 9 + v * 3 + k]!
-          low[k] = Math.min(low[k]!, x)
-          high[k] = Math.max(high[k]!, x)
-        }
-      }
-    }
-    for (let k = 0; k < 3; k++) {
-      nodes[o + k] = (low[k]! + high[k]!) / 2
-      nodes[o + EMITTER.radius2]! += (high[k]! - low[k]!) ** 2 / 4
-    }
-    nodes[o + EMITTER.power] = power
-    nodes[o + EMITTER.parent] = above
-    if (count === 1) {
-      nodes[o + EMITTER.child] = -1
-      nodes[o + EMITTER.place] = places[ids[first]!]!
-      const place = places[ids[first]!]!
-      if (place < leafOf.length) leafOf[place] = node
-      else leafOfCopy.set(place, node)
-      continue
-    }
-    const axis = [0, 1, 2].reduce((a, k) => (high3[k]! - low3[k]! > high3[a]! - low3[a]! ? k : a), 0)
-    const half = count >> 1
-    const sorted = ids
-      .slice(first, first + count)
-      .sort((a, b) => centres[a * 3 + axis]! - centres[b * 3 + axis]! || a - b)
-    for (let j = 0; j < count; j++) ids[first + j] = sorted[j]!
-    nodes[o + EMITTER.child] = used
-    stack.push([first + half, count - half, used + 1, node], [first, half, used, node])
-    used += 2
-  }
-  return { nodes, leafOf, leafOfCopy }
+  leavesBelow(tree, 0, (place, leaf) => {
+    if (place < leafOf.length) leafOf[place] = leaf
+    else leafOfCopy.set(place, leaf)
+  })
+  return { tree, cut, cutOf, leafOf, leafOfCopy }
+}
+
+/** Writes one axis of a triangle's box. */
+function boxOf(boxes: Float64Array, at: number, a: number, b: number, c: number): void {
+  boxes[at] = Math.min(a, b, c)
+  boxes[at + 3] = Math.max(a, b, c)
 }
 
 /** Leaf of the triangle at a place; −1 where nothing is sent out. */
 export const leafAt = (e: Emitters, place: number): number =>
   place < e.leafOf.length ? e.leafOf[place]! : (e.leafOfCopy.get(place) ?? -1)
+
+/** Node of the cut above a leaf. */
+export function cutAbove({ tree, cutOf }: Emitters, leaf: number): number {
+  let node = leaf
+  while (cutOf[node]! < 0) node = tree.nodes[node * NODE.stride + NODE.parent]!
+  return node
+}

@@ -1,4 +1,6 @@
+import type { Choices } from './choices'
 import type { Emitters } from './emitters'
+import type { PanelBoxes } from './panel-boxes'
 
 /**
  * Environment picture, RGB float, row 0 at the top, with the tables by which it is drawn from: of cells between
@@ -25,6 +27,14 @@ export interface EnvironmentMap {
 export interface Lights {
   panels: Float64Array
   panelCount: number
+  /** Boxes over the panels, for rays; null where they are few. */
+  boxes: PanelBoxes | null
+  /** What a point chooses among when it draws a light, as far as panels go. */
+  choices: Choices
+  /** By light: in which layer of a picture it is kept apart. */
+  layerOf: Int32Array
+  /** How many layers there are. */
+  layerCount: number
   /** Radiance of a uniform environment; scale of a picture. */
   environment: [number, number, number]
   /** Environment picture, RGB float, row 0 at the top; null for uniform. */
@@ -38,7 +48,7 @@ export interface Lights {
   mapPower: number
   /** Triangles of the model that shine; found by each thread itself, null until then and where there are none. */
   emitters: Emitters | null
-  /** Share of each light that each part sees, see `visibility.ts`; null for all of it. */
+  /** Share of each choice that each part sees, see `visibility.ts`; null for all of it. */
   visible: Float64Array | null
   /** What is seen from the inside of parts, found when it is asked for; null for all of all lights. */
   within: Within | null
@@ -49,16 +59,19 @@ export interface Lights {
   gather: 'both' | 'lights' | 'directions'
 }
 
-/** Shares of each light that are seen from within each part, see `seenFromWithin` in `visibility.ts`. */
+/** Shares of each choice that are seen from within each part, see `seenFromWithin` in `visibility.ts`. */
 export interface Within {
-  /** By part: one number a light; null where all are. */
+  /** By part: one number a choice; null where all are. */
   shares: (Float64Array | null)[]
   /** Whether light passes a part straight. */
   passes: (part: number) => boolean
 }
 
-/** Lights that can be told apart in a picture: its panels, then these two. */
-export const lightCount = (lights: Lights): number => lights.panelCount + 2
-/** Number of the environment, and of what parts send out. */
+/** Lights are numbered: panels, the environment, what parts send out. */
 export const environmentLight = (lights: Lights): number => lights.panelCount
 export const emissionLight = (lights: Lights): number => lights.panelCount + 1
+
+/** Choices are numbered: those for panels, the environment, those for what parts send out. */
+export const environmentChoice = (lights: Lights): number => lights.choices.of.length
+export const choiceCount = (lights: Lights): number =>
+  lights.choices.of.length + 1 + (lights.emitters === null ? 0 : lights.emitters.cut.length)

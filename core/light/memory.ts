@@ -1,14 +1,14 @@
 /** The working memory of this room, one a thread: what was asked about lights last, and what came of it. */
 import { POINT_STRIDE } from '../point/slots'
-import { MOST_PANELS } from '../scene/most-panels'
 import { createRayBatch } from '../trace/cast'
-
-/** Lights that there may be: panels, a sun, the environment, what shines. */
-export const MOST_LIGHTS = MOST_PANELS + 3
+import { MOST_CHOICES } from './choices'
 
 export const memory = {
-  /** Quick estimates of what each light gives at the point that `weighLights` was asked for last. */
-  weights: new Float64Array(MOST_LIGHTS),
+  /** Quick estimates of what each choice gives at the point that `weighLights` was asked for last. */
+  weights: new Float64Array(MOST_CHOICES),
+  /** Boxes over panels that a ray still has to be asked about, and how far away it enters them. */
+  boxesWaiting: new Int32Array(64),
+  enteredAt: new Float64Array(64),
   /** A point of a way through matter. */
   onWay: new Float64Array(3),
   /** Where a ray met a panel, in half edges; of a ball, what its cone leaves. */
@@ -42,7 +42,7 @@ export const lit = {
   unseen: 0.5,
   /** Factor for `addLight`. */
   weight: 0.5,
-  /** Number of the light drawn: a panel, the number of panels for the environment, one more for what shines. */
+  /** Number of the light drawn, see `lights.ts`. */
   light: 0,
   /** Of a shape: the estimate asked for; the share with which the panel is drawn; two draws. */
   estimate: 0.5,

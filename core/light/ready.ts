@@ -1,6 +1,7 @@
 import type { Geometry } from '../scene/geometry'
 import { createEmitters, letsShadowsPass, type Shining } from './emitters'
 import type { Lights } from './lights'
+import { isColour, PANEL } from './slots'
 import { lightVisibility } from './visibility'
 
 /** What was found last: cameras and most values change without it. */
@@ -40,6 +41,10 @@ export function readyLights(
   return ready
 }
 
-/** Whether two rigs have their panels in the same places; lights that come by message are copies each time. */
+/**
+ * Whether two rigs have their panels in the same places; lights that come by message are copies each time. How bright
+ * they are counts only where they are chosen by a tree, which may be cut elsewhere then.
+ */
 const samePanels = (a: Lights, b: Lights): boolean =>
-  a.panels.length === b.panels.length && a.panels.every((x, i) => x === b.panels[i])
+  a.panels.length === b.panels.length &&
+  a.panels.every((x, i) => x === b.panels[i] || (a.choices.tree === null && isColour(i % PANEL.stride)))

@@ -10,13 +10,27 @@ export interface PanelEdges {
   cone?: readonly [number, number] | undefined
 }
 
+/** What does not depend on who asks. */
+export interface PreparedShape {
+  /** That it shows, m²; 0 for what lies in a direction, whoever looks. */
+  area: number
+  /** The two words of its cone. */
+  cone?: readonly [scale: number, offset: number]
+  /** Whether it has no edges that may be soft. */
+  hard?: boolean
+  /**
+   * Given for what is met within its first half edge on all sides: degrees from its axis up to which light leaves. All
+   * else is flat, and is met within both half edges.
+   */
+  around?: number
+}
+
 /**
  * One shape of a rig's lights: a file in `shapes/`, and a line in `scene/shape-kinds.ts`. Methods get the panels
  * p and the offset o of one of them; results go to `lit`.
  */
 export interface LightShape {
-  /** Area that it shows, m²; and the two words of its cone. */
-  prepare(edges: PanelEdges): { area: number; cone?: readonly [scale: number, offset: number]; hard?: boolean }
+  prepare(edges: PanelEdges): PreparedShape
   /** Estimates what it gives at the point that begins at `at`, unshadowed, to lit.estimate. */
   weigh(p: Float64Array, o: number, point: Float64Array, at: number): void
   /**

@@ -34,19 +34,46 @@ export const PANEL = {
   /** What gives a place's share of each half edge, 1/m: they make up for edges that are not square to each other. */
   du: 25,
   dv: 28,
-  stride: 31,
+  /** 1 for what is met within its first half edge on all sides, 0 for what is met within both. */
+  round: 31,
+  /** Radians about the way light leaves within which the ways lie that it faces: 0 for what is flat. */
+  spread: 32,
+  stride: 33,
 } as const
 
-/** Words of a node of the tree over shining triangles. */
-export const EMITTER = {
+/** Whether a word of a panel says how bright it is and of what colour. */
+export const isColour = (word: number): boolean =>
+  (word >= PANEL.radiance && word < PANEL.radiance + 3) || word === PANEL.power
+
+/** Words of a box in `PanelBoxes.nodes`. */
+export const BOX = {
+  low: 0,
+  high: 3,
+  /** Of a leaf: where its panels begin in `order`, and how many they are; else the first child, and 0. */
+  first: 6,
+  count: 7,
+  stride: 8,
+} as const
+
+/** Words of a node of a tree over lights (`tree.ts`). */
+export const NODE = {
   /** Centre and squared radius of its sphere. */
   centre: 0,
   radius2: 3,
   power: 4,
   /** Number of its first child, the second follows; −1 for a leaf. */
   child: 5,
-  /** Place of a leaf's triangle. */
-  place: 6,
+  /** Number of a leaf's light: a panel, or the place of a triangle. */
+  leaf: 6,
   parent: 7,
-  stride: 8,
+  /** Unit, about which the ways lie that its lights face. */
+  axis: 8,
+  /** Cosine and sine of the widest angle between the axis and those ways. */
+  cos: 11,
+  sin: 12,
+  /** 1 where light leaves on the side of the axis, 2 where it leaves on both; 0 where it leaves all around. */
+  sides: 13,
+  /** Share of its area that is seen where light leaves all around. */
+  shown: 14,
+  stride: 15,
 } as const

@@ -11,11 +11,12 @@ import { partAt } from '../scene/part-places'
 import type { RayBatch } from '../trace/ray-batch'
 import { castAny, castClosest, createRayBatch } from '../trace/cast'
 import { loadTriangle, triangle } from '../trace/triangle'
-import { emissionLight, lightCount, type Lights } from './lights'
+import { descended, drawLeaf } from './descend'
+import { choiceCount, environmentChoice, type Lights } from './lights'
 import { drawnEmitter, lit, memory } from './memory'
 import { MOST_PLACES, placesOfParts } from './places'
 import { receiveAll } from './receiver'
-import { sampleEmitters } from './sample-emitters'
+import { sampleTriangle } from './sample-emitters'
 import { lightShapeOfKind } from './shapes/dispatch'
 import { PANEL } from './slots'
 
@@ -33,7 +34,7 @@ const point = new Float64Array(3)
 const draw = new Float64Array(3)
 
 /**
- * Shares of each light as seen by each part: {@link lightCount} numbers a part. The environment is 1: it is on
+ * Shares of each choice as seen by each part: {@link choiceCount} numbers a part. The environment is 1: it is on
  * every side. 0 where none of the rays arrived.
  * @param passes whether light passes a part straight
  * @returns null where no light is drawn at all
@@ -43,24 +44,20 @@ export function lightVisibility(
   lights: Lights,
   passes: (part: number) => boolean = () => false,
 ): Float64Array | null {
-  const count = lightCount(lights)
+  const count = choiceCount(lights)
   const table = new Float64Array(geometry.partNames.length * count).fill(1)
   if (lights.panelCount === 0 && lights.emitters === null) return null
   placesOfParts(geometry).forEach((places, part) => {
-    for (let light = 0; light < count; light++)
-      if (canBeAimedAt(lights, light))
-        table[part * count + light] = shareSeen(geometry, lights, light, places, 'facing', passes)
+    for (let choice = 0; choice < count; choice++)
+      if (choice !== environmentChoice(lights))
+        table[part * count + choice] = shareSeen(geometry, lights, choice, places, 'facing', passes)
   })
   return table
 }
 
-/** Whether a light is a panel or what shines, and there. */
-const canBeAimedAt = (lights: Lights, light: number): boolean =>
-  light !== lights.panelCount && (light !== emissionLight(lights) || lights.emitters !== null)
-
 /**
- * Shares of each light that are seen from right inside of a part, {@link lightCount} numbers: 0 for what only comes in
- * through faces that are no way for drawn lights, as the environment does. Null where light passes the part straight:
+ * Shares of each choice that are seen from right inside of a part, {@link choiceCount} numbers: 0 for what only comes
+ * in through faces that are no way for drawn lights, as the environment does. Null where light passes the part straight:
  * then all may be seen; empty where none is.
  */
 export function seenFromWithin(
@@ -71,8 +68,8 @@ export function seenFromWithin(
 ): Float64Array | null {
   if (passes(part)) return null
   const places = placesOfParts(geometry)[part]!
-  const shares = Float64Array.from({ length: lightCount(lights) }, (_, light) =>
-    canBeAimedAt(lights, light) ? shareSeen(geometry, lights, light, places, 'inside', passes) : 0,
+  const shares = Float64Array.from({ length: choiceCount(lights) }, (_, choice) =>
+    choice !== environmentChoice(lights) ? shareSeen(geometry, lights, choice, places, 'inside', passes) : 0,
   )
   return shares.some(x => x > 0) ? shares : shares.slice(0, 0)
 }
@@ -81,7 +78,7 @@ export function seenFromWithin(
 function shareSeen(
   geometry: Geometry,
   lights: Lights,
-  light: number,
+  choice: number,
   places: Int32Array,
   from: Side,
   passes: (part: number) => boolean,
@@ -106,7 +103,7 @@ function shareSeen(
     point[0] = ax + a * e1x + b * e2x
     point[1] = ay + a * e1y + b * e2y
     point[2] = az + a * e1z + b * e2z
-    if (!aim(lights, geometry, light, point, draw)) continue
+    if (!aim(lights, geometry, choice, point, draw)) continue
     // from the side that faces it: closed shells are lit from outside, sheets from both
     const faces = nx * toLight[0]! + ny * toLight[1]! + nz * toLight[2]! > 0
     const side =
@@ -147,16 +144,30 @@ function arrives(geometry: Geometry, batch: RayBatch, i: number, passes: (part: 
   return false
 }
 
-/** Aims at a point of a panel or a shining triangle. @returns false where that side does not shine */
-function aim(lights: Lights, geometry: Geometry, light: number, point: Float64Array, draw: Float64Array): boolean {
-  if (light === emissionLight(lights)) {
-    if (!sampleEmitters(lights.emitters!, geometry, point, draw)) return false
+/** Aims at a point of a choice's lights. @returns false where that side does not shine */
+function aim(
+  lights: Lights,
+  geometry: Geometry,
+  choice: number,
+  point: Float64Array,
+  draw: Float64Array,
+): boolean {
+  const { choices, emitters, panels } = lights
+  const count = choices.of.length
+  if (choice > count) {
+    if (!drawLeaf(emitters!.tree, emitters!.cut[choice - count - 1]!, null, point, 0, draw)) return false
+    if (!sampleTriangle(geometry, descended.leaf, point, draw)) return false
     toLight[0] = drawnEmitter.x
     toLight[1] = drawnEmitter.y
     toLight[2] = drawnEmitter.z
     lit.distance = drawnEmitter.distance
     return true
   }
-  const o = light * PANEL.stride
-  return lightShapeOfKind(lights.panels[o + PANEL.shape]!).aim(lights.panels, o, point, draw)
+  let panel = choices.of[choice]!
+  if (panel < 0) {
+    if (!drawLeaf(choices.tree!, -1 - panel, panels, point, 0, draw)) return false
+    panel = descended.leaf
+  }
+  const o = panel * PANEL.stride
+  return lightShapeOfKind(panels[o + PANEL.shape]!).aim(panels, o, point, draw)
 }

@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest'
 import { rigSchema } from '../scene/rig'
-import { lightCount } from '../light/lights'
 import { quad } from '../mesh/quad'
 import { sphere } from '../mesh/sphere'
 import { materialOf, mtlx, pbr, sceneOf } from '../testing/setup'
@@ -74,7 +73,7 @@ describe('fireflies that are held', () => {
     expect(tileOf(lamp, 1)).toEqual(free)
   })
   it('holds lights and lobes in step: they still add up to the picture', () => {
-    const layers = createLayers(lightCount(scene.lights), true)
+    const layers = createLayers(scene.lights.layerCount, true)
     const held = tileOf(scene, 0.25, layers)
     const part = new Float64Array(3)
     for (const [of, count] of [

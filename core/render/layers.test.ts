@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { rigSchema, type Rig } from '../scene/rig'
 import { readyLights } from '../light/ready'
-import { lightCount } from '../light/lights'
+import { NODE } from '../light/slots'
 import type { Model } from '../mesh/model'
 import { quad } from '../mesh/quad'
 import { sphere } from '../mesh/sphere'
@@ -238,7 +238,7 @@ describe('parts that shine', () => {
     ]
     const s = sceneOf(parts, materials, uniform(0.02), camera, 12, 12)
     const drawn = { ...s, lights: readyLights(s.geometry, s.lights, s.materials, s.materialOf) }
-    expect(drawn.lights.emitters!.nodes.length / 8).toBeGreaterThan(500)
+    expect(drawn.lights.emitters!.tree.nodes.length / NODE.stride).toBeGreaterThan(500)
     const mean = meanColour(sumOfPasses(drawn, 12, 12, 0, 160), 160)
     const found = meanColour(sumOfPasses(s, 12, 12, 0, 500), 500)
     const plain = plainRadiance(s, 12, 12, 3000)
@@ -246,7 +246,7 @@ describe('parts that shine', () => {
     // its noise is ten times ours: 10 000 samples a pixel came to within 3 %
     mean.forEach((x, k) => expect(Math.abs(x / plain[k]! - 1)).toBeLessThan(0.1))
   })
-  it('lights number panels, environment and emission', () => expect(lightCount(scene(true).lights)).toBe(2))
+  it('lights number panels, environment and emission', () => expect(scene(true).lights.layerCount).toBe(2))
 })
 
 describe('settling', () => {

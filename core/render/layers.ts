@@ -1,15 +1,16 @@
 /**
  * Radiance kept apart by light and by lobe. Both are partitions: layers of a kind add up to the picture.
  *
- * By light: each panel, the environment with the backdrop, what parts send out. By lobe: which kind of scattering
- * the camera's path met first; what follows belongs to it. Where several kinds answer one direction, each takes
- * its share of the value there, channel by channel. Light that the camera sees directly is emission on a part and
+ * By light: panels and groups of them, the environment with the backdrop, what parts send out (`light-layers.ts`).
+ * By lobe: which kind of scattering the camera's path met first; what follows belongs to it. Where several kinds
+ * answer one direction, each takes its share of the value there, channel by channel. Light that the camera sees
+ * directly is emission on a part and
  * background elsewhere.
  */
 import { evaluateClass } from '../surface/evaluate'
 import { memory as surface, scattered } from '../surface/memory'
 import { CHANNELS, CLASS } from '../surface/slots'
-import { MOST_LIGHTS } from '../light/memory'
+import { MOST_LAYERS } from '../light/light-layers'
 import { laneTable } from '../colour/wavelengths'
 import { BATCH, LOBE_LAYERS } from './film'
 
@@ -22,7 +23,7 @@ const SCATTERING = 5
 
 /** What one thread keeps apart for the tile under way. */
 export interface Layers {
-  /** Lights told apart; 0 for none. */
+  /** Layers of light; 0 for none. */
   lights: number
   lobes: boolean
   /** Radiance by layer, path and channel. */
@@ -38,9 +39,9 @@ export interface Layers {
   cost: Float64Array
 }
 
-/** Makes the arrays for the kinds wanted. @param lights how many lights to tell apart */
+/** Makes the arrays for the kinds wanted. @param lights how many layers of light to keep apart */
 export function createLayers(lights: number, lobes: boolean): Layers {
-  if (lights > MOST_LIGHTS) throw new RangeError(`${lights} lights cannot be told apart, only ${MOST_LIGHTS}`)
+  if (lights > MOST_LAYERS) throw new RangeError(`${lights} layers of light are too many, ${MOST_LAYERS} may be`)
   const shares = lobes ? BATCH * SCATTERING * CHANNELS : 0
   return {
     lights,
@@ -70,7 +71,7 @@ const at = (layer: number, path: number) => (layer * BATCH + path) * CHANNELS
 
 /**
  * Adds what a path brings from a light: `from[o …]`, seven channels.
- * @param lobe layer it belongs to, or −1 for the shares of what the path met first
+ * @param light layer of the light; lobe: layer it belongs to, or −1 for the shares of what the path met first
  */
 export function deposit(
   l: Layers,

@@ -1,13 +1,14 @@
 /** What the rays of a bounce met: lights end a path, surfaces go on to shading, media scatter. */
 import { addLight } from '../light/add-light'
-import { shareOfEnvironment, visibility } from '../light/draw-light'
-import { leafAt } from '../light/emitters'
+import { chanceOf } from '../light/descend'
+import { chanceOfPanel, shareOfChoice, shareOfEnvironment } from '../light/draw-light'
+import { cutAbove, leafAt } from '../light/emitters'
 import { environmentRadiance } from '../light/environment'
-import { emissionLight, environmentLight } from '../light/lights'
-import { panelDensity, panelRadiance, shareOfPanel } from '../light/meet-panel'
-import { drawnEmitter, lit } from '../light/memory'
+import { environmentChoice, environmentLight } from '../light/lights'
+import { panelDensity, panelRadiance } from '../light/meet-panel'
+import { lit } from '../light/memory'
 import { receiveAll, receiveAt } from '../light/receiver'
-import { emitterDensity, emittersWeight } from '../light/sample-emitters'
+import { triangleDensity } from '../light/sample-emitters'
 import { POINT } from '../point/slots'
 import { fillPoint } from '../scene/fill-point'
 import { CHANNELS } from '../surface/slots'
@@ -116,12 +117,10 @@ function findLight(scene: RenderScene, path: number, panel: number, bounce: numb
   lit.unseen = unseen[path]!
   receiveAsLeft(path)
   const light = panel >= 0 ? panel : environmentLight(lights)
-  lit.share =
-    inMatter[path] === 1
-      ? shareFromWithin(scene, path, light)
-      : panel >= 0
-        ? shareOfPanel(lights, panel, origin, o, leftPart[path]!)
-        : shareOfEnvironment(lights)
+  if (panel >= 0) lit.share = shareOfPanel(scene, path, panel)
+  else
+    lit.share =
+      inMatter[path] === 1 ? shareFromWithin(scene, path, environmentChoice(lights)) : shareOfEnvironment(lights)
   if (panel >= 0) {
     panelDensity(lights, panel, origin, direction, o)
     panelRadiance(lights, panel)
@@ -140,8 +139,21 @@ function findLight(scene: RenderScene, path: number, panel: number, bounce: numb
     brought.fill(0)
     addLight(brought, 0, throughput, c)
     for (let j = 0; j < CHANNELS; j++) radiance[c + j]! += brought[j]!
-    deposit(layers, path, light, bounce === 0 ? BACKGROUND_LAYER : -1, brought, 0)
+    deposit(layers, path, lights.layerOf[light]!, bounce === 0 ? BACKGROUND_LAYER : -1, brought, 0)
   } else addLight(radiance, c, throughput, c)
+}
+
+/** Share of the draws that went to a panel where the path scattered last. */
+function shareOfPanel(scene: RenderScene, path: number, panel: number): number {
+  const { lights } = scene
+  const o = path * 3
+  const choice = lights.choices.byPanel[panel]!
+  if (choice < 0) return 0
+  const share =
+    inMatter[path] === 1
+      ? shareFromWithin(scene, path, choice)
+      : shareOfChoice(lights, choice, origin, o, leftPart[path]!)
+  return share > 0 ? share * chanceOfPanel(lights, panel, origin, o) : 0
 }
 
 /** Lights are weighed as they were where the path scattered last. */
@@ -168,13 +180,18 @@ function rememberEmitter(scene: RenderScene, path: number, rays: RayBatch, k: nu
   }
   if (smoothBefore[path] || !(lightSum[path]! > 0)) return
   const o = path * 3
-  const light = emissionLight(lights)
+  const top = cutAbove(emitters, leaf)
+  const choice = environmentChoice(lights) + 1 + emitters.cutOf[top]!
+  lit.sum = lightSum[path]!
   lit.unseen = unseen[path]!
   receiveAsLeft(path)
-  emitterDensity(emitters, geometry, leaf, origin, direction, o, rays.distance[k]!)
   const share =
     inMatter[path] === 1
-      ? shareFromWithin(scene, path, light)
-      : (emittersWeight(emitters, origin, o) * visibility(lights, light, leftPart[path]!)) / lightSum[path]!
-  emitterPdf[path] = drawnEmitter.pdf * share
+      ? shareFromWithin(scene, path, choice)
+      : shareOfChoice(lights, choice, origin, o, leftPart[path]!)
+  if (!(share > 0)) return
+  emitterPdf[path] =
+    share *
+    chanceOf(emitters.tree, leaf, top, null, origin, o) *
+    triangleDensity(geometry, rays.triangle[k]!, direction, o, rays.distance[k]!)
 }

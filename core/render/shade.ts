@@ -120,7 +120,15 @@ export function shade(
         brought[j] = throughput[c + j]! * emission[j]! * own
         radiance[c + j]! += brought[j]!
       }
-      if (layers) deposit(layers, path, emissionLight(lights), bounce === 0 ? EMISSION_LAYER : -1, brought, 0)
+      if (layers)
+        deposit(
+          layers,
+          path,
+          lights.layerOf[emissionLight(lights)]!,
+          bounce === 0 ? EMISSION_LAYER : -1,
+          brought,
+          0,
+        )
     }
     if (!scatters) continue
     const px = S[POINT.position]!

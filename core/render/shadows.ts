@@ -182,7 +182,8 @@ export function castShadows(
     radiance[c + 4]! += shadowValue[v + 4]!
     radiance[c + 5]! += shadowValue[v + 5]!
     radiance[c + 6]! += shadowValue[v + 6]!
-    if (layers) depositDrawn(layers, shadowOf[k]!, shadowLight[k]!, k, bounce === 0, shadowValue, v)
+    if (layers)
+      depositDrawn(layers, shadowOf[k]!, lights.layerOf[shadowLight[k]!]!, k, bounce === 0, shadowValue, v)
   }
   if (layers) for (let k = 0; k < shadowed; k++) layers.cost[shadowOf[k]!]!++
 }

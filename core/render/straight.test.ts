@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest'
 import { rigSchema } from '../scene/rig'
-import { lightCount } from '../light/lights'
 import { lightVisibility } from '../light/visibility'
 import { box } from '../testing/box'
 import { fresnelDielectric } from '../optics/fresnel'
@@ -138,7 +137,7 @@ describe('shadow rays that pass glass straight', () => {
   })
   it('parts behind the glass see the lamps, so that draws go to them', () => {
     const { geometry, lights } = sceneOf(parts, [dark], lamp(30, 0.5), camera, 4, 4)
-    expect(lightCount(lights)).toBe(3)
+    expect(lights.layerCount).toBe(3)
     expect(lightVisibility(geometry, lights)![0]).toBeLessThan(0.02)
     expect(lightVisibility(geometry, lights, part => part === 1)![0]).toBeGreaterThan(0.1)
   })

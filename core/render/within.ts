@@ -61,7 +61,7 @@ const { weights } = light
 const asked = { sum: 0.5, unseen: 0.5, chance: 0.5, reach: 0.5 }
 
 /**
- * Density with which light i is asked for at t, over the one with which a path scatters there by itself.
+ * Density with which choice i is asked for at t, over the one with which a path scatters there by itself.
  * @param from index `at` on: where the way begins; its unit direction, its length
  * @param chance that a path scatters on it; @param likely density with which it does at t
  */
@@ -140,7 +140,7 @@ function bring(t: Tracer, scene: RenderScene, path: number, bounce: number, laye
     const s = sigma[c + j]!
     carried[j] = throughput[c + j]! * s * scattering[c + j]! * Math.exp(-s * at) * turned
   }
-  const shines = i === emissionLight(lights)
+  const shines = lit.light === emissionLight(lights)
   loadWavelengths(path)
   brought.fill(0)
   if (shines) for (let j = 0; j < CHANNELS; j++) brought[j] = carried[j]! * lit.weight
@@ -154,7 +154,7 @@ function bring(t: Tracer, scene: RenderScene, path: number, bounce: number, laye
   }
   for (let j = 0; j < CHANNELS; j++) radiance[c + j]! += brought[j]!
   if (!layers) return
-  deposit(layers, path, i, -1, brought, 0)
+  deposit(layers, path, lights.layerOf[lit.light]!, -1, brought, 0)
   layers.cost[path]!++
 }
 
@@ -212,7 +212,7 @@ export function keepWay(path: number, flight: number): void {
 }
 
 /**
- * Share with which light i was asked for where a path scattered last, over the density of its scattering there: what
+ * Share with which choice i was asked for where a path scattered last, over the density of its scattering there: what
  * the density of directions to that light is to be multiplied by, to compare with that of the phase function.
  */
 export function shareFromWithin(scene: RenderScene, path: number, i: number): number {

@@ -219,8 +219,8 @@ describe('copies of a mesh', () => {
     const wears = Int32Array.of(0, 0, 1, 1, 0, 1, 0)
     const a = createEmitters(copies, materials, wears)!
     const b = createEmitters(own, materials, wears)!
-    expect(a.nodes.length).toBe(b.nodes.length)
-    expect(a.nodes[4]! / b.nodes[4]!).toBeCloseTo(1, 5)
+    expect(a.tree.nodes.length).toBe(b.tree.nodes.length)
+    expect(a.tree.nodes[4]! / b.tree.nodes[4]!).toBeCloseTo(1, 5)
     placesOfParts(copies).forEach((places, part) => {
       for (const p of places) expect(leafAt(a, p) >= 0).toBe(wears[part] === 1)
     })

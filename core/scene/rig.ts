@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { MOST_PANELS } from './most-panels'
+import { MOST_PANELS, MOST_SUNS } from './most-panels'
 import { SHAPE, shapeNames, shapeNumber } from './shape-kinds'
 
 const vector = z.tuple([z.number(), z.number(), z.number()])
@@ -11,6 +11,8 @@ const radiance = z.tuple([z.number().min(0), z.number().min(0), z.number().min(0
  */
 export const panelSchema = z.object({
   name: z.string().max(120),
+  /** Panels of one group share a layer where a picture is kept apart by light. */
+  group: z.string().trim().min(1).max(120).optional(),
   centre: vector,
   /** Half edges, metres; the light leaves along u × v. */
   u: vector,
@@ -63,7 +65,13 @@ export const rigSchema = z.object({
       /** Name of the file it came from. */ file: z.string().max(200).optional(),
     }),
   ]),
-  panels: z.array(panelSchema).max(MOST_PANELS).default([]),
+  panels: z
+    .array(panelSchema)
+    .max(MOST_PANELS)
+    .refine(panels => panels.filter(p => p.shape === 'sun').length <= MOST_SUNS, {
+      error: `a rig has at most ${MOST_SUNS} suns`,
+    })
+    .default([]),
   /** Degrees about the vertical axis. */
   turn: z.number().default(0),
   /** Factor on everything. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ACCEPTED_PICTURES } from '../../../core/formats/pictures/ending'
 import { counted } from '../../words/counted'
-import { lightNames } from '../../../core/light/create-lights'
+import { layerNames } from '../../../core/light/create-lights'
 import { MOST_PANELS } from '../../../core/scene/most-panels'
 import type { Panel, Rig } from '../../../core/scene/rig'
 import { BACKDROP } from '../../../core/scene/rigs'
@@ -35,21 +35,6 @@ const seen = (on: boolean) =>
     const { backdrop: _, ...rest } = r
     return on ? rest : { ...rest, backdrop: BACKDROP }
   })
-const panel = (i: number, edit: (p: Rig['panels'][number]) => Rig['panels'][number], key?: string) =>
-  change(
-    `Panel ${rig.value?.panels[i]?.name ?? ''}`,
-    r => ({ ...r, panels: r.panels.map((p, k) => (k === i ? edit(p) : p)) }),
-    key,
-  )
-const level = (i: number, ev: number) =>
-  panel(
-    i,
-    p => {
-      const most = Math.max(...p.radiance) || 1
-      return { ...p, radiance: p.radiance.map(x => (x / most) * 2 ** ev) as [number, number, number] }
-    },
-    `panel${i}`,
-  )
 const { panelShown: shown, middle } = storeToRefs(stage)
 watch(
   () => rig.value?.name,
@@ -93,14 +78,6 @@ function add(blocks: boolean): void {
     ],
   }))
 }
-const take = (i: number) => {
-  shown.value = null
-  change(`Take ${rig.value?.panels[i]?.name ?? 'the panel'} away`, r => ({
-    ...r,
-    panels: r.panels.filter((_, k) => k !== i),
-  }))
-}
-
 async function choose(files: FileList | null | undefined): Promise<void> {
   const file = files?.[0]
   const loader = stage.loader()
@@ -214,7 +191,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
         <NumberField label="Turn" :value="rig.turn" :low="0" :high="360" @change="turn" />
         <span>°</span>
       </div>
-      <h2 class="rule">Environment<AloneLight :light="lightNames(rig).length - 2" of="the environment" /></h2>
+      <h2 class="rule">Environment<AloneLight :light="layerNames(rig).length - 2" of="the environment" /></h2>
       <EnvironmentFields
         :environment="rig.environment"
         :missing="stage.environmentMissing"
@@ -236,38 +213,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
         </span>
       </div>
       <h2 class="rule">Panels</h2>
-      <template v-for="(p, i) in rig.panels" :key="i">
-        <div class="row panel">
-          <UButton
-            variant="link"
-            class="name"
-            :aria-expanded="shown === i"
-            :title="`${p.name}: how it shines and where it stands`"
-            @click="void (shown = shown === i ? null : i)"
-          >
-            {{ p.name }}
-          </UButton>
-          <template v-if="!p.blocks">
-            <NumberField
-              :label="`Level of ${p.name}`"
-              :value="evOf(Math.max(...p.radiance))"
-              :low="-6"
-              :high="20"
-              @change="level(i, $event)"
-            />
-            <span>EV</span>
-            <AloneLight :light="i" :of="p.name" />
-          </template>
-          <span v-else class="small">blocks light</span>
-        </div>
-        <PanelFields
-          v-if="shown === i"
-          :panel="p"
-          :middle="middle"
-          @change="(edit, key) => panel(i, edit, `${key}${i}`)"
-          @remove="take(i)"
-        />
-      </template>
+      <PanelRows :rig="rig" :middle="middle" @change="change" />
       <div class="row">
         <span class="wide two">
           <UButton type="submit" :disabled="rig.panels.length >= MOST_PANELS" @click="add(false)"
@@ -285,7 +231,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
         </span>
       </div>
       <h2 class="rule">
-        Parts that shine<AloneLight :light="lightNames(rig).length - 1" of="what parts send out" />
+        Parts that shine<AloneLight :light="layerNames(rig).length - 1" of="what parts send out" />
       </h2>
       <div class="row ends">
         <UButton @click="keep">Keep as own rig</UButton>
@@ -331,20 +277,6 @@ async function open(files: FileList | null | undefined): Promise<void> {
   min-height: 28px;
   padding: 0 9px;
 }
-.panel {
-  grid-template-columns: 76px minmax(0, 1fr) 84px 22px 44px;
-}
-.b.t.name {
-  text-align: left;
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  padding: 0;
-  min-height: 24px;
-  text-decoration: underline dotted;
-  cursor: pointer;
-}
 h2 {
   display: flex;
   justify-content: space-between;
@@ -352,14 +284,6 @@ h2 {
 }
 .wide {
   grid-column: 2 / 5;
-}
-.colour {
-  grid-template-columns: 76px minmax(0, 1fr) 84px 22px;
-}
-.name {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 .ends {
   display: flex;

@@ -104,10 +104,24 @@ describe('lights of a glTF file (KHR_lights_punctual)', () => {
       })),
     )
     const { panels, lost } = lightsOfGltf(d)
-    expect(panels).toHaveLength(16)
-    expect(new Set(panels.map(p => p.name)).size).toBe(16)
-    expect(lost.join()).toContain('2 lights beyond')
+    expect(panels).toHaveLength(18)
+    expect(new Set(panels.map(p => p.name)).size).toBe(18)
     expect(lost[0]).toContain('not only 4 m')
     expect(illuminanceAt(panels.slice(0, 1), [0, 0, 0])).toBeCloseTo(0.2126 + 0.7152 * 0.5 + 0.0722 * 0.25, 6)
+  })
+  it('keeps suns that a rig holds, says what it does not, and groups a light that stands in many places', async () => {
+    const sun = { kind: 'directional' as const, intensity: 2, at: [0, 0, 0] as [number, number, number] }
+    const d = await file(...Array.from({ length: 18 }, () => sun))
+    expect(lightsOfGltf(d).panels).toHaveLength(16)
+    expect(lightsOfGltf(d).lost.join()).toContain('2 lights beyond')
+    const root = d.getRoot()
+    const scene = root.listScenes()[0]!
+    const bulb = new KHRLightsPunctual(d).createLight('Bulb').setType('point').setIntensity(3)
+    for (let i = 0; i < 40; i++)
+      scene.addChild(d.createNode(`n${i}`).setTranslation([i, 1, 0]).setExtension('KHR_lights_punctual', bulb))
+    const { panels } = lightsOfGltf(d)
+    expect(panels).toHaveLength(56)
+    expect(panels.filter(p => p.group === 'Bulb')).toHaveLength(40)
+    expect(panels.filter(p => p.group === undefined)).toHaveLength(16)
   })
 })

@@ -6,7 +6,7 @@ import type { Document, Node } from '@gltf-transform/core'
 import type { Light } from '@gltf-transform/extensions'
 import { luminanceAt } from '../../colour/luminance'
 import { SUN_AT, SUN_HALF } from '../../light/sky'
-import { MOST_PANELS } from '../../scene/most-panels'
+import { MOST_PANELS, MOST_SUNS } from '../../scene/most-panels'
 import type { Panel } from '../../scene/rig'
 import { uniqueName } from '../../mesh/model'
 import { orthonormal } from '../../surface/orthonormal'
@@ -23,6 +23,9 @@ export const BALL = 0.01
 type Vector = [number, number, number]
 const times = (v: ArrayLike<number>, by: number): Vector => [v[0]! * by, v[1]! * by, v[2]! * by]
 
+/** Lights up to which each has a layer of its own in any picture. */
+const MOST_APART = 30
+
 const frame = new Float64Array(6)
 
 /**
@@ -33,14 +36,18 @@ export function lightsOfGltf(document: Document): FileLights {
   const root = document.getRoot()
   const scene = root.getDefaultScene() ?? root.listScenes()[0]
   const panels: Panel[] = []
+  const kinds: Light[] = []
   const lost: string[] = []
   const taken = new Set<string>()
   let more = 0
+  let suns = 0
+  const isSun = (light: Light) => light.getType() === 'directional'
   const visit = (node: Node): void => {
     const light = node.getExtension<Light>('KHR_lights_punctual')
     if (light && light.getIntensity() > 0) {
-      if (panels.length >= MOST_PANELS) more++
+      if (panels.length >= MOST_PANELS || (isSun(light) && suns++ >= MOST_SUNS)) more++
       else {
+        kinds.push(light)
         const name = uniqueName((light.getName() || node.getName() || 'Light').slice(0, 100), taken)
         panels.push(panelOf(light, node.getWorldMatrix(), name))
         if (light.getRange()) lost.push(`${name}: light reaches as far as it does, not only ${light.getRange()} m`)
@@ -49,8 +56,23 @@ export function lightsOfGltf(document: Document): FileLights {
     node.listChildren().forEach(visit)
   }
   scene?.listChildren().forEach(visit)
-  if (more) lost.push(`${more} lights beyond the ${MOST_PANELS} that a rig holds`)
-  return { panels, lost }
+  if (more) lost.push(`${more} lights beyond the ${MOST_PANELS}, ${MOST_SUNS} of them suns, that a rig holds`)
+  return { panels: grouped(panels, kinds), lost }
+}
+
+/** Where lights are too many to be kept apart, those that stand in several places are a group each. */
+function grouped(panels: Panel[], kinds: readonly Light[]): Panel[] {
+  if (panels.length <= MOST_APART) return panels
+  const often = new Map<Light, number>()
+  for (const light of kinds) often.set(light, (often.get(light) ?? 0) + 1)
+  const taken = new Set<string>()
+  const names = new Map<Light, string>()
+  for (const [light, n] of often)
+    if (n > 1) names.set(light, uniqueName((light.getName() || 'Lights').slice(0, 100), taken))
+  return panels.map((p, i) => {
+    const group = names.get(kinds[i]!)
+    return group ? { ...p, group } : p
+  })
 }
 
 function panelOf(light: Light, m: readonly number[], name: string): Panel {

@@ -12,6 +12,7 @@ export const prepare = ({ u, cone }: PanelEdges) => ({
   area: Math.PI * (u[0]! * u[0]! + u[1]! * u[1]! + u[2]! * u[2]!),
   cone: coneOf(cone),
   hard: true,
+  around: cone ? Math.max(cone[0], cone[1]) : 180,
 })
 
 /**
