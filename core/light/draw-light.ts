@@ -133,7 +133,7 @@ export function drawFrom(
   if (i > count) {
     lit.light = emissionLight(lights)
     if (!drawLeaf(emitters!.tree, emitters!.cut[i - count - 1]!, null, S, 0, u)) return false
-    if (!sampleTriangle(geometry, descended.leaf, S, u)) return false
+    if (!sampleTriangle(geometry, emitters!.cells, descended.leaf, S, u)) return false
     lit.x = drawnEmitter.x
     lit.y = drawnEmitter.y
     lit.z = drawnEmitter.z

@@ -6,7 +6,7 @@ import { POINT, POINT_STRIDE } from '../point/slots'
 import { castClosest, createRayBatch } from '../trace/cast'
 import { materialOf, mtlx, pbr, sceneOf } from '../testing/setup'
 import { chanceOf } from './descend'
-import { cutAbove, leafAt } from './emitters'
+import { cutAbove, leafAt, lightOf } from './emitters'
 import { areGrey, createLights, factorsBetween, layerNames } from './create-lights'
 import { emissionLight, environmentChoice } from './lights'
 import { readyLights } from './ready'
@@ -128,13 +128,13 @@ describe('a drawn light', () => {
         // the far side of the ball is drawn too, and hidden by the near one
         if (Math.abs(ray.distance[0]! / drawn.distance - 1) > 1e-6) continue
         const { emitters } = lights
-        const leaf = leafAt(emitters!, ray.triangle[0]!)
+        const leaf = leafAt(emitters!, ray.triangle[0]!, ray.u[0]!, ray.v[0]!)
         const top = cutAbove(emitters!, leaf)
         const choice = environmentChoice(lights) + 1 + emitters!.cutOf[top]!
         expect(
           (shareOfChoice(lights, choice, origin, 0, 0) *
             chanceOf(emitters!.tree, leaf, top, null, origin, 0) *
-            triangleDensity(geometry, ray.triangle[0]!, direction, 0, ray.distance[0]!)) /
+            triangleDensity(geometry, emitters!.cells, lightOf(emitters!, leaf), direction, 0, ray.distance[0]!)) /
             drawn.pdf,
         ).toBeCloseTo(1, 6)
         triangles++

@@ -56,9 +56,9 @@ export function lightVisibility(
 }
 
 /**
- * Shares of each choice that are seen from right inside of a part, {@link choiceCount} numbers: 0 for what only comes
- * in through faces that are no way for drawn lights, as the environment does. Null where light passes the part straight:
- * then all may be seen; empty where none is.
+ * Shares of each choice that are seen from right inside of a part, {@link choiceCount} numbers: 0 for what only
+ * comes in through faces that are no way for drawn lights, as the environment does. Null where light passes the part
+ * straight: then all may be seen; empty where none is.
  */
 export function seenFromWithin(
   geometry: Geometry,
@@ -156,7 +156,7 @@ function aim(
   const count = choices.of.length
   if (choice > count) {
     if (!drawLeaf(emitters!.tree, emitters!.cut[choice - count - 1]!, null, point, 0, draw)) return false
-    if (!sampleTriangle(geometry, descended.leaf, point, draw)) return false
+    if (!sampleTriangle(geometry, emitters!.cells, descended.leaf, point, draw)) return false
     toLight[0] = drawnEmitter.x
     toLight[1] = drawnEmitter.y
     toLight[2] = drawnEmitter.z

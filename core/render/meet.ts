@@ -2,7 +2,7 @@
 import { addLight } from '../light/add-light'
 import { chanceOf } from '../light/descend'
 import { chanceOfPanel, shareOfChoice, shareOfEnvironment } from '../light/draw-light'
-import { cutAbove, leafAt } from '../light/emitters'
+import { cutAbove, leafAt, lightOf } from '../light/emitters'
 import { environmentRadiance } from '../light/environment'
 import { environmentChoice, environmentLight } from '../light/lights'
 import { panelDensity, panelRadiance } from '../light/meet-panel'
@@ -172,7 +172,7 @@ function rememberEmitter(scene: RenderScene, path: number, rays: RayBatch, k: nu
   const { emitters } = lights
   emitterPdf[path] = 0
   if (emitters === null) return
-  const leaf = leafAt(emitters, rays.triangle[k]!)
+  const leaf = leafAt(emitters, rays.triangle[k]!, rays.u[k]!, rays.v[k]!)
   if (leaf < 0) return
   if (counted[path] === COUNTED.passed) {
     emitterPdf[path] = Infinity
@@ -193,5 +193,5 @@ function rememberEmitter(scene: RenderScene, path: number, rays: RayBatch, k: nu
   emitterPdf[path] =
     share *
     chanceOf(emitters.tree, leaf, top, null, origin, o) *
-    triangleDensity(geometry, rays.triangle[k]!, direction, o, rays.distance[k]!)
+    triangleDensity(geometry, emitters.cells, lightOf(emitters, leaf), direction, o, rays.distance[k]!)
 }
