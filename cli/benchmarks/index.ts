@@ -10,6 +10,7 @@ import { benchmark as denoise } from './denoise'
 import { benchmark as efficiency } from './efficiency'
 import { benchmark as fields } from './fields'
 import { benchmark as fuzz } from './fuzz'
+import { benchmark as lamps } from './lamps'
 import { benchmark as maps } from './maps'
 import { benchmark as materials } from './materials'
 import { benchmark as memory } from './memory'
@@ -43,6 +44,7 @@ export const benchmarks = table<Benchmark>({
   chroma,
   fields,
   fuzz,
+  lamps,
   scale,
   workers,
 })

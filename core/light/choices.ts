@@ -2,14 +2,19 @@
  * What a point chooses among when it draws a light: few entries, each of which is weighed and of each of which every
  * part knows how much it sees (`visibility.ts`). Few panels are entries of their own; of many, the nodes at which their
  * tree is cut. The environment follows, then the nodes at which the tree over shining triangles is cut.
+ *
+ * Measured (`benchmark lamps`): five panels each cut into a hundred take 1.41 times the time of the five at 0.91 of
+ * their noise with sixteen nodes, 1.85 times at the same noise with thirty-two.
  */
 import { MOST_SUNS } from '../scene/most-panels'
 import { boxPanel } from './panel-boxes'
 import { PANEL } from './slots'
 import { buildTree, cutTree, leavesBelow, type Leaves, type LightTree } from './tree'
 
-/** Panels up to which each is an entry of its own; more of them are cut into as many. */
+/** Panels up to which each is an entry of its own. */
 export const MOST_OWN = 32
+/** Entries into which more of them are cut. */
+export const MOST_CUT = 16
 /** Entries for shining triangles. */
 export const MOST_SHINING = 8
 /** Suns are entries of their own, for they stand nowhere; one may be a sky's. */
@@ -39,7 +44,7 @@ export function choosePanels(panels: Float64Array, count: number): Choices {
   suns.forEach((i, k) => (byPanel[i] = k))
   if (lamps.length === 0) return { of: suns, byPanel, tree: null, leafOf }
   const tree = treeOver(panels, lamps)
-  const cut = cutTree(tree, MOST_OWN)
+  const cut = cutTree(tree, MOST_CUT)
   const of = Int32Array.from([...suns, ...cut].map((x, k) => (k < suns.length ? x : -1 - x)))
   cut.forEach((node, k) =>
     leavesBelow(tree, node, (i, leaf) => {

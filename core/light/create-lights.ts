@@ -1,16 +1,13 @@
 /** The lights of a rig in flat arrays, with the tables by which its environment picture is drawn from. */
-import { luminanceAt } from '../colour/luminance'
-import type { Panel, Rig } from '../scene/rig'
-import { shapeNames, shapeNumber } from '../scene/shape-kinds'
+import type { Rig } from '../scene/rig'
 import { choosePanels } from './choices'
 import { mapOf } from './environment'
 import { lightLayers } from './light-layers'
 import { environmentLight, type Lights } from './lights'
 import { boxPanels } from './panel-boxes'
-import { lightShapeOfKind } from './shapes/dispatch'
+import { wordsOf } from './panel-words'
 import { skyOf, sunPanel } from './sky'
 import { isColour, PANEL } from './slots'
-import { turned } from './turned'
 
 /** Panels of a rig, and the sun of its sky. */
 const panelsOf = ({ panels, environment: e }: Rig): Rig['panels'] =>
@@ -61,73 +58,6 @@ export function factorsBetween(from: Lights, to: Lights): number[] | null {
 export const areGrey = (factors: readonly number[]): boolean =>
   factors.every((x, i) => Math.abs(x - factors[i - (i % 3)]!) <= 1e-6 * x)
 
-const crossed = (a: readonly number[], b: readonly number[]): number[] => [
-  a[1]! * b[2]! - a[2]! * b[1]!,
-  a[2]! * b[0]! - a[0]! * b[2]!,
-  a[0]! * b[1]! - a[1]! * b[0]!,
-]
-
-/** Writes the words of one panel. @param dim factor on its radiance @throws RangeError for a shape that nobody knows */
-function preparePanel(
-  p: Panel,
-  centre: readonly number[],
-  u: readonly number[],
-  v: readonly number[],
-  dim: number,
-  panels: Float64Array,
-  o: number,
-): void {
-  const name = p.shape ?? 'rectangle'
-  const shape = shapeNumber(name)
-  if (shape === undefined)
-    throw new RangeError(`there is no light shape ${name}; known are ${shapeNames().join(', ')}`)
-  const n = crossed(u, v)
-  const cross = Math.hypot(...n)
-  const {
-    area,
-    cone = [0, 1],
-    hard = false,
-    around,
-  } = lightShapeOfKind(shape).prepare({
-    u,
-    v,
-    cross,
-    cone: p.cone,
-  })
-  const rgb = p.radiance.map(x => (p.blocks ? 0 : x * dim))
-  panels.set(centre, o)
-  panels.set(u, o + PANEL.u)
-  panels.set(v, o + PANEL.v)
-  panels.set(
-    n.map(x => x / (cross || 1)),
-    o + PANEL.nx,
-  )
-  panels[o + PANEL.area] = area
-  panels.set(rgb, o + PANEL.radiance)
-  panels[o + PANEL.visible] = p.visible ? 1 : 0
-  panels[o + PANEL.power] = luminanceAt(rgb, 0)
-  const uu = u[0]! * u[0]! + u[1]! * u[1]! + u[2]! * u[2]!
-  const uv = u[0]! * v[0]! + u[1]! * v[1]! + u[2]! * v[2]!
-  panels[o + PANEL.uu] = uu
-  panels[o + PANEL.radius2] = uu + v[0]! * v[0]! + v[1]! * v[1]! + v[2]! * v[2]! + 2 * Math.abs(uv)
-  panels[o + PANEL.shape] = shape
-  panels[o + PANEL.soft] = hard ? 0 : (p.soft ?? 0)
-  panels[o + PANEL.blocks] = p.blocks ? 1 : 0
-  panels[o + PANEL.coneScale] = cone[0]
-  panels[o + PANEL.coneOffset] = cone[1]
-  panels[o + PANEL.round] = around === undefined ? 0 : 1
-  panels[o + PANEL.spread] = ((around ?? 0) * Math.PI) / 180
-  if (!(cross > 0)) return
-  panels.set(
-    crossed(v, n).map(x => x / (cross * cross)),
-    o + PANEL.du,
-  )
-  panels.set(
-    crossed(n, u).map(x => x / (cross * cross)),
-    o + PANEL.dv,
-  )
-}
-
 /**
  * Prepares a rig.
  * @param picture linear RGBA floats of the environment image, if the rig has one
@@ -137,12 +67,11 @@ export function createLights(
   picture: { width: number; height: number; data: Float32Array } | null,
   allocate: (bytes: number) => ArrayBufferLike = n => new ArrayBuffer(n),
 ): Lights {
-  const turn = (v: readonly number[]) => turned(v, rig.turn)
   const d = rig.dim
   const all = panelsOf(rig)
   const environment = rig.environment
   const panels = new Float64Array(all.length * PANEL.stride)
-  all.forEach((p, i) => preparePanel(p, turn(p.centre), turn(p.u), turn(p.v), d, panels, i * PANEL.stride))
+  all.forEach((p, i) => panels.set(wordsOf(p, rig.turn, d), i * PANEL.stride))
   const scale = (
     environment.kind === 'uniform'
       ? environment.radiance

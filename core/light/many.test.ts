@@ -5,7 +5,7 @@ import { POINT, POINT_STRIDE } from '../point/slots'
 import { MOST_PANELS } from '../scene/most-panels'
 import { rigSchema, type Rig } from '../scene/rig'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
-import { MOST_OWN } from './choices'
+import { MOST_CUT } from './choices'
 import { createLights, factorsBetween, layerNames } from './create-lights'
 import { chanceOf, weighNode } from './descend'
 import { chanceOfPanel, sampleLight, shareOfChoice, weighLights } from './draw-light'
@@ -100,7 +100,7 @@ describe('a tree over panels', () => {
     choices.of.forEach(of => (of < 0 ? leavesBelow(tree, -1 - of, i => below.push(i)) : below.push(of)))
     const shining = Array.from({ length: 301 }, (_, i) => i).filter(i => choices.byPanel[i]! >= 0)
     expect(below.sort((a, b) => a - b)).toEqual(shining)
-    expect(choices.of.length).toBe(MOST_OWN + 1)
+    expect(choices.of.length).toBe(MOST_CUT + 1)
     expect(choices.of[0]).toBe(300)
   })
   it('gives nothing up: a node counts wherever one of its panels does, whoever receives', () => {

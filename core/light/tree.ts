@@ -54,8 +54,10 @@ const emptyBound = (): Bound => ({
 })
 
 function clearBound(b: Bound): void {
-  b.low.fill(Infinity)
-  b.high.fill(-Infinity)
+  for (let k = 0; k < 3; k++) {
+    b.low[k] = Infinity
+    b.high[k] = -Infinity
+  }
   b.power = 0
   b.count = 0
   b.spread = 0
@@ -67,6 +69,10 @@ const clamped = (x: number): number => Math.min(1, Math.max(-1, x))
 function widen(to: Bound, x: number, y: number, z: number, spread: number, bothSides: boolean): void {
   if (to.spread >= Math.PI || spread >= Math.PI) {
     to.spread = Math.PI
+    return
+  }
+  if (x === to.axis[0] && y === to.axis[1] && z === to.axis[2]) {
+    if (spread > to.spread) to.spread = spread
     return
   }
   let dot = x * to.axis[0] + y * to.axis[1] + z * to.axis[2]
@@ -101,8 +107,10 @@ function widen(to: Bound, x: number, y: number, z: number, spread: number, bothS
 
 function addLeaf(to: Bound, l: Leaves, i: number): void {
   for (let k = 0; k < 3; k++) {
-    to.low[k] = Math.min(to.low[k]!, l.boxes[i * 6 + k]!)
-    to.high[k] = Math.max(to.high[k]!, l.boxes[i * 6 + 3 + k]!)
+    const low = l.boxes[i * 6 + k]!
+    const high = l.boxes[i * 6 + 3 + k]!
+    if (low < to.low[k]!) to.low[k] = low
+    if (high > to.high[k]!) to.high[k] = high
   }
   addCone(to, l.axis[i * 3]!, l.axis[i * 3 + 1]!, l.axis[i * 3 + 2]!, l.spread[i]!, l.bothSides)
   to.power += l.power[i]!
@@ -151,76 +159,100 @@ export function buildTree(leaves: Leaves, count: number): LightTree {
   const all = emptyBound()
   const side = emptyBound()
   const behind = new Float64Array(BINS)
+  /** Twice the middles of their boxes. */
+  const centres = new Float64Array(count * 3)
+  for (let i = 0; i < count; i++)
+    for (let k = 0; k < 3; k++) centres[i * 3 + k] = leaves.boxes[i * 6 + k]! + leaves.boxes[i * 6 + 3 + k]!
+  const binOf = new Uint8Array(count)
+  const second = new Int32Array(count)
   let used = 1
-  const waiting = [{ from: 0, to: count, node: 0, above: -1 }]
+  for (let i = 0; i < count; i++) addLeaf(all, leaves, i)
+  const waiting = [{ from: 0, to: count, node: 0, above: -1, bound: all }]
   for (let todo = waiting.pop(); todo; todo = waiting.pop()) {
-    const { from, to, node, above } = todo
-    clearBound(all)
-    for (let j = from; j < to; j++) addLeaf(all, leaves, order[j]!)
-    writeNode(nodes, node * NODE.stride, all, leaves, above)
+    const { from, to, node, above, bound } = todo
+    writeNode(nodes, node * NODE.stride, bound, leaves, above)
     if (to - from === 1) {
       nodes[node * NODE.stride + NODE.child] = -1
       nodes[node * NODE.stride + NODE.leaf] = leaves.light[order[from]!]!
       continue
     }
-    const half = split(from, to)
+    const [one, two] = [emptyBound(), emptyBound()]
+    const half = split(from, to, one, two)
     nodes[node * NODE.stride + NODE.child] = used
-    waiting.push({ from: half, to, node: used + 1, above: node }, { from, to: half, node: used, above: node })
+    waiting.push(
+      { from: half, to, node: used + 1, above: node, bound: two },
+      { from, to: half, node: used, above: node, bound: one },
+    )
     used += 2
   }
   return { nodes }
 
-  /** Brings the lights of one half before those of the other. @returns where the second begins */
-  function split(from: number, to: number): number {
-    let low = [0, 0, 0]
-    let long = -1
+  /** Brings the lights of one half before those of the other, and bounds both. @returns where the second begins */
+  function split(from: number, to: number, one: Bound, two: Bound): number {
     let axis = 0
-    const lows = [Infinity, Infinity, Infinity]
-    const highs = [-Infinity, -Infinity, -Infinity]
-    for (let j = from; j < to; j++)
-      for (let k = 0; k < 3; k++) {
-        const c = centreOf(order[j]!, k)
-        lows[k] = Math.min(lows[k]!, c)
-        highs[k] = Math.max(highs[k]!, c)
+    let low = 0
+    let long = -1
+    for (let k = 0; k < 3; k++) {
+      let least = Infinity
+      let most = -Infinity
+      for (let j = from; j < to; j++) {
+        const c = centres[order[j]! * 3 + k]!
+        if (c < least) least = c
+        if (c > most) most = c
       }
-    for (let k = 0; k < 3; k++)
-      if (highs[k]! - lows[k]! > long) {
-        long = highs[k]! - lows[k]!
+      if (most - least > long) {
+        long = most - least
+        low = least
         axis = k
       }
-    low = lows
-    if (!(long > 0)) return (from + to) >> 1
-    const binOf = (i: number) => Math.min(BINS - 1, Math.floor(((centreOf(i, axis) - low[axis]!) / long) * BINS))
-    bins.forEach(clearBound)
-    for (let j = from; j < to; j++) addLeaf(bins[binOf(order[j]!)]!, leaves, order[j]!)
+    }
+    if (!(long > 0)) {
+      const middle = (from + to) >> 1
+      for (let j = from; j < to; j++) addLeaf(j < middle ? one : two, leaves, order[j]!)
+      return middle
+    }
+    const used = Math.min(BINS, to - from)
+    const perBin = used / long
+    for (let b = 0; b < used; b++) clearBound(bins[b]!)
+    for (let j = from; j < to; j++) {
+      const i = order[j]!
+      const b = Math.min(used - 1, Math.floor((centres[i * 3 + axis]! - low) * perBin))
+      binOf[i] = b
+      addLeaf(bins[b]!, leaves, i)
+    }
+    const cut = used === 2 ? 1 : bestCut(used, to - from)
+    for (let b = 0; b < used; b++) addBound(b < cut ? one : two, bins[b]!, leaves.bothSides)
+    // in their order, so that the tree is the same wherever it is built
+    let half = from
+    let others = 0
+    for (let j = from; j < to; j++) {
+      const i = order[j]!
+      if (binOf[i]! < cut) order[half++] = i
+      else second[others++] = i
+    }
+    for (let j = 0; j < others; j++) order[half + j] = second[j]!
+    return half
+  }
+
+  /** First bin of the second half where both together cost least. @param count lights in all bins */
+  function bestCut(used: number, count: number): number {
     clearBound(side)
-    for (let b = BINS - 1; b > 0; b--) {
+    for (let b = used - 1; b > 0; b--) {
       addBound(side, bins[b]!, leaves.bothSides)
       behind[b] = costOf(side)
     }
     clearBound(side)
     let best = Infinity
     let cut = 1
-    for (let b = 1; b < BINS; b++) {
+    for (let b = 1; b < used; b++) {
       addBound(side, bins[b - 1]!, leaves.bothSides)
       const cost = costOf(side) + behind[b]!
-      if (side.count > 0 && side.count < to - from && cost < best) {
+      if (side.count > 0 && side.count < count && cost < best) {
         best = cost
         cut = b
       }
     }
-    // in their order, so that the tree is the same wherever it is built
-    const part = order.slice(from, to)
-    let at = from
-    for (const i of part) if (binOf(i) < cut) order[at++] = i
-    const half = at
-    for (const i of part) if (binOf(i) >= cut) order[at++] = i
-    return half
-  }
-
-  /** Twice the middle of a light's box. */
-  function centreOf(i: number, k: number): number {
-    return leaves.boxes[i * 6 + k]! + leaves.boxes[i * 6 + 3 + k]!
+    return cut
   }
 }
 
