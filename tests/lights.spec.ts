@@ -61,3 +61,50 @@ test('lights are dimmed, tinted and seen alone without rendering again; a worker
   const then = await bench.samples()
   await bench.refined(then + 2)
 })
+
+test('a panel is repeated to a group of forty, which is dimmed and seen alone as one; one leaves it again', async ({
+  page,
+}) => {
+  const bench = new BenchPage(page)
+  await bench.open('Skerry lantern')
+  await page.getByTestId('edit-lights').click()
+  const panel = page.getByTestId('lights-panel')
+  const group = panel.getByTestId('panel-group')
+  const type = async (label: string, text: string) => {
+    const field = panel.getByLabel(label, { exact: true })
+    await field.fill(text)
+    await field.press('Enter')
+  }
+  await panel.getByRole('button', { name: 'Rim', exact: true }).click()
+  await type('How many of Rim across', '8')
+  await type('How many of Rim down', '5')
+  await type('From one Rim to the next', '9 cm')
+  await panel.getByRole('button', { name: 'Repeat to 40' }).press('Enter')
+  await expect(group).toHaveText(/Rim\s*40/)
+  // the group is open, and its first forty rows are there; in the picture only the one in hand has a handle
+  await expect(panel.getByRole('textbox', { name: /^Level of Rim/ })).toHaveCount(40)
+  await expect(page.locator('[data-testid^="handle-Rim"]')).toHaveCount(1)
+  await bench.stands()
+  await bench.refined(2)
+  // all of a group change alike: the picture is mixed, not rendered
+  const before = await bench.epoch()
+  await type('Level of the group Rim', '-1')
+  await expect(panel.getByRole('textbox', { name: 'Level of Rim 40' })).toHaveValue('-1')
+  await group.getByRole('button', { name: 'Show Rim alone' }).click()
+  await expect(page.getByTestId('shown')).toContainText('light alone')
+  await group.getByRole('button', { name: 'Show Rim alone' }).click()
+  await bench.stands()
+  expect(await bench.epoch()).toBe(before)
+  // one leaves: two layers where there was one
+  await panel.getByRole('button', { name: 'Rim 2', exact: true }).click()
+  await type('Group of Rim 2', '')
+  await expect(group).toHaveText(/Rim\s*39/)
+  await expect(panel.getByRole('button', { name: 'Show Rim 2 alone' })).toBeVisible()
+  await bench.key('Control+z')
+  await expect(group).toHaveText(/Rim\s*40/)
+  // the group goes with all of its panels, and comes back
+  await panel.getByRole('button', { name: 'Take away', exact: true }).click()
+  await expect(group).toHaveCount(0)
+  await bench.key('Control+z')
+  await expect(group).toHaveText(/Rim\s*40/)
+})

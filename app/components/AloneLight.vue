@@ -25,7 +25,8 @@ const toggle = (): void => void (stage.lightAlone = on.value ? null : props.ligh
   min-height: 24px;
   padding: 0 4px;
 }
-.alone[aria-pressed='true'] {
+.b.alone[aria-pressed='true'],
+.b.alone[aria-pressed='true']:hover {
   background: var(--ink);
   color: var(--paper);
 }

@@ -269,40 +269,55 @@ const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), O
     </datalist>
   </div>
   <template v-if="panel.shape !== 'sun'">
-    <div class="row repeat">
-      <span>Repeat</span>
+    <div class="row">
+      <span>Across</span>
       <NumberField
         :label="`How many of ${panel.name} across`"
         :value="across"
-        :slider="false"
+        :low="1"
+        :high="16"
         :least="1"
         @change="across = whole($event)"
       />
-      <span>×</span>
+      <span />
+    </div>
+    <div class="row">
+      <span>Down</span>
       <NumberField
         :label="`How many of ${panel.name} down`"
         :value="down"
-        :slider="false"
+        :low="1"
+        :high="16"
         :least="1"
         @change="down = whole($event)"
       />
+      <span />
+    </div>
+    <div class="row">
+      <span>Apart</span>
       <NumberField
         :label="`From one ${panel.name} to the next`"
         :value="step"
-        :slider="false"
-        :least="0"
+        :low="step / 8"
+        :high="step * 4"
+        log
         quantity="length"
         unit="cm"
         why="From middle to middle, along its own edges"
         @change="apart = $event"
       />
-      <UButton
-        :disabled="across * down < 2"
-        :title="`Make a group of ${across * down}: copies along its own edges`"
-        @click="emit('repeat', across, down, step)"
-      >
-        Repeat
-      </UButton>
+      <span />
+    </div>
+    <div class="row">
+      <span class="wide">
+        <UButton
+          :disabled="across * down < 2"
+          title="Copies along its own edges, in one group with it"
+          @click="emit('repeat', across, down, step)"
+        >
+          Repeat to {{ across * down }}
+        </UButton>
+      </span>
     </div>
   </template>
   <div class="row">
@@ -323,9 +338,6 @@ const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), O
 }
 .row.colour {
   grid-template-columns: 76px minmax(0, 1fr) 113px;
-}
-.row.repeat {
-  grid-template-columns: 76px 34px 8px 34px minmax(0, 1fr) auto;
 }
 .wide {
   grid-column: 2 / 5;

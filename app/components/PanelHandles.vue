@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Panel } from '../../core/scene/rig'
 import { follow } from '../input/follow'
-import { dotOf, moved, putAt, type Dot } from '../lights/panel-handles'
+import { dotOf, handled, moved, putAt, type Dot } from '../lights/panel-handles'
 
 /**
  * The rig's panels as dots on a ball about the model: dragged or moved by the arrow keys, a panel goes round it;
@@ -22,8 +22,13 @@ const centre = computed(() => ({
 }))
 const dots = computed(() => {
   const c = bench.camera
+  const panels = rig.value?.panels ?? []
   return c
-    ? (rig.value?.panels ?? []).map((p, i) => ({ p, i, d: dotOf(p, rig.value!.turn, stage.middle, c) }))
+    ? handled(panels, stage.panelShown).map(i => ({
+        p: panels[i]!,
+        i,
+        d: dotOf(panels[i]!, rig.value!.turn, stage.middle, c),
+      }))
     : []
 })
 const name = (p: Panel, d: Dot) => `${p.name}: ${d.near ? 'on the side of the camera' : 'behind the model'}`

@@ -53,8 +53,11 @@ const join = (i: number, name: string) => {
     grouped(p, name),
   )
 }
-const repeat = (i: number, across: number, down: number, apart: number) => {
+const repeat = async (i: number, across: number, down: number, apart: number) => {
   emit('change', `Repeat ${nameOf(i)}`, r => repeated(r, i, across, down, apart))
+  await nextTick()
+  const group = props.rig.panels[i]?.group
+  if (group) showOf(group, ROWS)
 }
 /** All rows in the order in which they stand. */
 type Row =

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { panelSchema, type Panel } from '../../core/scene/rig'
 import type { Camera } from '../../core/scene/camera'
-import { dotOf, mirroredAt, moved, putAt } from './panel-handles'
+import { dotOf, handled, mirroredAt, moved, putAt } from './panel-handles'
 
 const panel: Panel = panelSchema.parse({
   name: 'p',
@@ -72,4 +72,14 @@ describe('handles of panels', () => {
       half.forEach((x, k) => expect(x / h).toBeCloseTo(n[k]!, 3))
     },
   )
+})
+
+describe('panels that have handles', () => {
+  const of = (n: number, group?: string) => Array.from({ length: n }, () => ({ ...panel, ...(group ? { group } : {}) }))
+  it('are those without a group while they are few, and the one in hand', () => {
+    expect(handled([...of(2), ...of(40, 'row')], null)).toEqual([0, 1])
+    expect(handled([...of(2), ...of(40, 'row')], 7)).toEqual([0, 1, 7])
+    expect(handled(of(25), null)).toEqual([])
+    expect(handled(of(25), 3)).toEqual([3])
+  })
 })

@@ -16,6 +16,15 @@ export interface Dot {
   near: boolean
 }
 
+/** Panels without a group that all have handles; of more, and of groups, only the one in hand has. */
+const MOST_HANDLES = 24
+
+/** Numbers of the panels that have handles. @param shown number of the one whose fields are open */
+export function handled(panels: readonly Panel[], shown: number | null): number[] {
+  const few = panels.filter(p => p.group === undefined).length <= MOST_HANDLES
+  return [...panels.keys()].filter(i => i === shown || (few && panels[i]!.group === undefined))
+}
+
 /** Unit vectors to the right, up and towards the camera. */
 function axes(c: Camera): [Vector, Vector, Vector] {
   const f = cameraFrame(c, 1, 1)
