@@ -4,6 +4,7 @@ import type { Part } from '../mesh/model'
 import { quad } from '../mesh/quad'
 import { rigSchema } from '../scene/rig'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
+import { underPolygon } from '../testing/under-polygon'
 import type { RenderScene } from '../world/render-scene'
 import { cellAt, createCells, cutIntoCells } from './cells'
 import { readyLights } from './ready'
@@ -99,22 +100,14 @@ describe('a screen with one bright window', () => {
     const s = sceneOf({ parts: [floor, part] }, [white, material], dark, camera, 8, 8)
     return { ...s, lights: readyLights(s.geometry, s.lights, s.materials, s.materialOf) }
   }
-  /** Radiance of a white floor at the origin under the window (Lambert 1760; closed form by its edges). */
-  const corners = [
-    [0.6, 1, -0.5],
-    [1, 1, -0.5],
-    [1, 1, -1],
-    [0.6, 1, -1],
-  ].map(c => c.map(x => x / Math.hypot(...c)))
   const exact =
-    (L / (2 * Math.PI)) *
-    Math.abs(
-      corners.reduce((e, a, i) => {
-        const b = corners[(i + 1) % 4]!
-        const n = [a[1]! * b[2]! - a[2]! * b[1]!, a[2]! * b[0]! - a[0]! * b[2]!, a[0]! * b[1]! - a[1]! * b[0]!]
-        return e + (Math.acos(a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!) * n[1]!) / Math.hypot(...n)
-      }, 0),
-    )
+    L *
+    underPolygon([
+      [0.6, 1, -0.5],
+      [1, 1, -0.5],
+      [1, 1, -1],
+      [0.6, 1, -1],
+    ])
   it.each(['both', 'lights', 'directions'] as const)(
     'lights a floor as Lambert’s closed form says, by %s',
     gather => {

@@ -4,6 +4,7 @@ import type { Part } from '../mesh/model'
 import { quad } from '../mesh/quad'
 import { rigSchema } from '../scene/rig'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
+import { underPolygon } from '../testing/under-polygon'
 import { TILE } from './film'
 import { createFirstHits } from './first-hits'
 import { renderTile } from './integrate'
@@ -47,17 +48,6 @@ const lit = (panels: object[], more: object = {}): number =>
 function filled(a: number, h: number): number {
   const s = Math.sqrt(h * h + a * a)
   return (4 * ((a / s) * Math.atan(a / s) + (a / s) * Math.atan(a / s))) / (2 * Math.PI)
-}
-
-/** Radiance of a white floor at the origin under a polygon of radiance 1: ½π Σ of angles times edges (Lambert 1760). */
-function underPolygon(corners: number[][]): number {
-  const unit = corners.map(c => c.map(x => x / Math.hypot(...c)))
-  const sum = unit.reduce((e, a, i) => {
-    const b = unit[(i + 1) % unit.length]!
-    const across = [a[1]! * b[2]! - a[2]! * b[1]!, a[2]! * b[0]! - a[0]! * b[2]!, a[0]! * b[1]! - a[1]! * b[0]!]
-    return e + Math.acos(a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!) * (across[1]! / Math.hypot(...across))
-  }, 0)
-  return Math.abs(sum) / (2 * Math.PI)
 }
 
 describe('panels', () => {
