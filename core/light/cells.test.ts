@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest'
 import type { Part } from '../mesh/model'
 import { quad } from '../mesh/quad'
 import { rigSchema } from '../scene/rig'
-import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
+import { materialOf, meanColour, mtlx, sceneOf, sumOfPasses } from '../testing/setup'
+import { above, floor, white } from '../testing/white-floor'
 import { underPolygon } from '../testing/under-polygon'
 import type { RenderScene } from '../world/render-scene'
 import { cellAt, createCells, cutIntoCells } from './cells'
@@ -67,14 +68,6 @@ describe('cells of a triangle', () => {
 })
 
 describe('a screen with one bright window', () => {
-  const white = materialOf(mtlx(pbr({ base_color: '1, 1, 1', specular_weight: 0 })), 's')
-  const floor = quad('floor', [-0.01, 0, 0.01, 0.01, 0, 0.01, 0.01, 0, -0.01, -0.01, 0, -0.01])
-  const camera = {
-    name: 'c',
-    position: [0, 0.3, 0.02] as [number, number, number],
-    target: [0, 0, 0] as [number, number, number],
-    fov: 0.5,
-  }
   const dark = rigSchema.parse({ name: 'r', environment: { kind: 'uniform', radiance: [0, 0, 0] } })
   const L = 20
   const surface = (luminance: string) =>
@@ -97,7 +90,7 @@ describe('a screen with one bright window', () => {
   const whole = quad('whole', [-1, 1, 1, 1, 1, 1, 1, 1, -1, -1, 1, -1])
   const window = quad('window', [0.6, 1, -0.5, 1, 1, -0.5, 1, 1, -1, 0.6, 1, -1])
   const scene = (part: Part, material: typeof lamp): RenderScene => {
-    const s = sceneOf({ parts: [floor, part] }, [white, material], dark, camera, 8, 8)
+    const s = sceneOf({ parts: [floor, part] }, [white, material], dark, above, 8, 8)
     return { ...s, lights: readyLights(s.geometry, s.lights, s.materials, s.materialOf) }
   }
   const exact =

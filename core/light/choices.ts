@@ -12,7 +12,7 @@ import { PANEL } from './slots'
 import { buildTree, cutTree, leavesBelow, type Leaves, type LightTree } from './tree'
 
 /** Panels up to which each is an entry of its own. */
-export const MOST_OWN = 32
+const MOST_OWN = 32
 /** Entries into which more of them are cut. */
 export const MOST_CUT = 16
 /** Entries for shining triangles. */

@@ -5,23 +5,24 @@
 
 /** Most layers: each takes a film of its own. */
 export const MOST_LAYERS = 32
+/** Panels and groups up to which each has a layer of its own: the environment and what parts send out have theirs. */
+export const MOST_APART = MOST_LAYERS - 2
 /** Layer of the panels that have none of their own. */
 const OTHERS = 'other panels'
 
 /** What is read of a panel. */
-export interface InLayer {
+interface InLayer {
   name: string
   group?: string | undefined
 }
 
 /** @returns names of the layers, and for each light (panels, environment, emission) the number of its own */
 export function lightLayers(panels: readonly InLayer[]): { names: string[]; of: Int32Array } {
-  const most = MOST_LAYERS - 2
   const groups = [...new Set(panels.flatMap(p => (p.group ? [p.group] : [])))]
   const alone = panels.filter(p => !p.group).length
-  const fits = groups.length + alone <= most
+  const fits = groups.length + alone <= MOST_APART
   // those that do not fit join the panels without a group
-  const own = new Set(fits ? groups : groups.slice(0, most - 1))
+  const own = new Set(fits ? groups : groups.slice(0, MOST_APART - 1))
   const keys: string[] = []
   const at = new Map<string, number>()
   const layerOf = (key: string, name: string): number => {

@@ -1,10 +1,10 @@
 /** Rigs of many lights: what rays meet of them, how they are drawn, how a picture under them is kept apart. */
 import { describe, expect, it } from 'vitest'
-import { quad } from '../mesh/quad'
 import { POINT, POINT_STRIDE } from '../point/slots'
 import { MOST_PANELS } from '../scene/most-panels'
 import { rigSchema, type Rig } from '../scene/rig'
-import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
+import { meanColour, sceneOf, sumOfPasses } from '../testing/setup'
+import { above, floor, white } from '../testing/white-floor'
 import { MOST_CUT } from './choices'
 import { createLights, factorsBetween, layerNames } from './create-lights'
 import { chanceOf, weighNode } from './descend'
@@ -161,14 +161,6 @@ describe('a tree over panels', () => {
 })
 
 describe('a panel that is cut into many', () => {
-  const white = materialOf(mtlx(pbr({ base_color: '1, 1, 1', specular_weight: 0 })), 's')
-  const floor = quad('floor', [-0.01, 0, 0.01, 0.01, 0, 0.01, 0.01, 0, -0.01, -0.01, 0, -0.01])
-  const above = {
-    name: 'c',
-    position: [0, 0.3, 0.02] as [number, number, number],
-    target: [0, 0, 0] as [number, number, number],
-    fov: 0.5,
-  }
   const cut = (n: number) =>
     Array.from({ length: n * n }, (_, i) => ({
       name: `${i}`,

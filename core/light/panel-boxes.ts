@@ -9,7 +9,7 @@
 import { BOX, PANEL } from './slots'
 
 /** Most panels that are asked one after the other. */
-export const MOST_UNBOXED = 4
+const MOST_UNBOXED = 4
 /** Panels of a leaf. */
 const IN_LEAF = 3
 

@@ -4,20 +4,13 @@ import type { Part } from '../mesh/model'
 import { quad } from '../mesh/quad'
 import { rigSchema } from '../scene/rig'
 import { materialOf, meanColour, mtlx, pbr, sceneOf, sumOfPasses } from '../testing/setup'
+import { above, floor, white } from '../testing/white-floor'
 import { underPolygon } from '../testing/under-polygon'
 import { TILE } from './film'
 import { createFirstHits } from './first-hits'
 import { renderTile } from './integrate'
 import { createTracer } from './tracer'
 
-const white = materialOf(mtlx(pbr({ base_color: '1, 1, 1', specular_weight: 0 })), 's')
-const floor = quad('floor', [-0.01, 0, 0.01, 0.01, 0, 0.01, 0.01, 0, -0.01, -0.01, 0, -0.01])
-const above = {
-  name: 'c',
-  position: [0, 0.3, 0.02] as [number, number, number],
-  target: [0, 0, 0] as [number, number, number],
-  fov: 0.5,
-}
 /** A square panel at a height that shines down, or up. */
 const panel = (y: number, half: number, L: number, more: object = {}, up = false) => ({
   name: `p${y}`,

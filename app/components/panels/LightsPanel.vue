@@ -22,6 +22,8 @@ const picture = ref<HTMLInputElement>()
 const opening = ref<HTMLInputElement>()
 const busy = ref('')
 const rig = computed(() => bench.scene?.rigs.find(r => r.name === bench.scene?.lights))
+/** Layers that a picture under the rig is kept apart in; the last two are the environment and what parts send out. */
+const layers = computed(() => (rig.value ? layerNames(rig.value).length : 0))
 const environment = computed(() => rig.value?.environment)
 
 const change = (label: string, edit: (r: Rig) => Rig, key?: string) =>
@@ -191,7 +193,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
         <NumberField label="Turn" :value="rig.turn" :low="0" :high="360" @change="turn" />
         <span>°</span>
       </div>
-      <h2 class="rule">Environment<AloneLight :light="layerNames(rig).length - 2" of="the environment" /></h2>
+      <h2 class="rule">Environment<AloneLight :light="layers - 2" of="the environment" /></h2>
       <EnvironmentFields
         :environment="rig.environment"
         :missing="stage.environmentMissing"
@@ -230,9 +232,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
           </UButton>
         </span>
       </div>
-      <h2 class="rule">
-        Parts that shine<AloneLight :light="layerNames(rig).length - 1" of="what parts send out" />
-      </h2>
+      <h2 class="rule">Parts that shine<AloneLight :light="layers - 1" of="what parts send out" /></h2>
       <div class="row ends">
         <UButton @click="keep">Keep as own rig</UButton>
         <UButton v-if="rig.own" @click="remove">Take away</UButton>

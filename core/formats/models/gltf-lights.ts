@@ -5,6 +5,7 @@
 import type { Document, Node } from '@gltf-transform/core'
 import type { Light } from '@gltf-transform/extensions'
 import { luminanceAt } from '../../colour/luminance'
+import { MOST_APART } from '../../light/light-layers'
 import { SUN_AT, SUN_HALF } from '../../light/sky'
 import { MOST_PANELS, MOST_SUNS } from '../../scene/most-panels'
 import type { Panel } from '../../scene/rig'
@@ -22,9 +23,6 @@ export const BALL = 0.01
 
 type Vector = [number, number, number]
 const times = (v: ArrayLike<number>, by: number): Vector => [v[0]! * by, v[1]! * by, v[2]! * by]
-
-/** Lights up to which each has a layer of its own in any picture. */
-const MOST_APART = 30
 
 const frame = new Float64Array(6)
 
