@@ -255,13 +255,13 @@ const put = (what: Partial<Panel>) => emit('change', p => ({ ...p, ...what }), O
   </div>
   <div class="row">
     <span>Group</span>
-    <input
-      class="b wide"
+    <UInput
+      class="wide"
       :list="list"
       :aria-label="`Group of ${panel.name}`"
       title="Panels of a group are dimmed, seen alone and kept apart in pictures together"
       maxlength="100"
-      :value="panel.group ?? ''"
+      :model-value="panel.group ?? ''"
       @change="emit('group', ($event.target as HTMLInputElement).value)"
     />
     <datalist :id="list">

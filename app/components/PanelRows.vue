@@ -146,11 +146,10 @@ const more = (name: string) => {
     </div>
     <div v-else-if="r.kind === 'inside'" class="row inside">
       <span>Group</span>
-      <input
-        class="b"
+      <UInput
         :aria-label="`Name of the group ${r.name}`"
         maxlength="100"
-        :value="r.name"
+        :model-value="r.name"
         @change="rename(r.name, r.at, ($event.target as HTMLInputElement).value)"
       />
       <UButton class="both" @click="take(r.at, `the group ${r.name}`)">Take away</UButton>

@@ -75,7 +75,8 @@ describe('handles of panels', () => {
 })
 
 describe('panels that have handles', () => {
-  const of = (n: number, group?: string) => Array.from({ length: n }, () => ({ ...panel, ...(group ? { group } : {}) }))
+  const of = (n: number, group?: string) =>
+    Array.from({ length: n }, () => ({ ...panel, ...(group ? { group } : {}) }))
   it('are those without a group while they are few, and the one in hand', () => {
     expect(handled([...of(2), ...of(40, 'row')], null)).toEqual([0, 1])
     expect(handled([...of(2), ...of(40, 'row')], 7)).toEqual([0, 1, 7])
